@@ -1,0 +1,303 @@
+//! Fits the map from flight numbers to coefficients to `data/targets.csv` and prints the residuals.
+//!
+//! `cargo run --release -p zinc-kite-flight --example calibrate` prints the residuals of the shipped constants;
+//! `-- --fit` fits afresh and prints, `-- --write` also writes `src/calibration.rs`.
+
+use std::error::Error;
+use std::fmt::Write as _;
+
+use levenberg_marquardt::{LeastSquaresProblem, LevenbergMarquardt};
+use nalgebra::storage::Owned;
+use nalgebra::{DMatrix, DVector, Dyn};
+use zinc_kite_flight::air::{Air, Wind};
+use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::disc::Disc;
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::numbers::{Calibration, FlightNumbers};
+use zinc_kite_flight::release::{Hand, Release, Style};
+
+const FEET_PER_M: f64 = 1.0 / 0.3048;
+const M_S_PER_MPH: f64 = 0.447_04;
+const MASS_KG: f64 = 0.175;
+
+/// Where the search starts and toward which the ridge pulls: the form's first fit, before the extra terms.
+const PRIOR: Calibration = Calibration {
+    cd0: 0.05522,
+    cd0_speed: -0.001432,
+    cd0_glide: -0.003508,
+    cd0_blunt: 0.004,
+    cd_alpha: 1.894,
+    alpha0: -0.0353,
+    cd_speed: 0.2,
+    cl0: 0.063066,
+    cl0_glide: 0.004729,
+    cl_alpha: 1.71644,
+    cl_alpha_glide: 0.03746,
+    cl_alpha_blunt: 0.03,
+    cm0: -0.009,
+    cm0_turn: 0.002393,
+    cm0_turn2: 0.00015,
+    cm0_fade: 0.001985,
+    cm0_fade2: 0.0,
+    cm0_glide: 0.000858,
+    cm0_speed: -0.000222,
+    cm0_turn_speed: 0.0,
+    cm0_fade_speed: 0.0,
+    cm_alpha: 0.09449,
+    cm_alpha_fade: 0.01773,
+    cm_alpha_turn: 0.005748,
+    cm_alpha_speed: 0.0,
+    cm_alpha2: 0.014,
+    cm_alpha2_fade: 0.101,
+    cm_spin: 0.005,
+    cm_spin_fade: 0.0,
+};
+
+/// How far each constant may plausibly move: the ridge's scale.
+const SCALE: Calibration = Calibration {
+    cd0: 0.02,
+    cd0_speed: 0.001,
+    cd0_glide: 0.004,
+    cd0_blunt: 0.004,
+    cd_alpha: 0.8,
+    alpha0: 0.03,
+    cd_speed: 0.4,
+    cl0: 0.05,
+    cl0_glide: 0.01,
+    cl_alpha: 0.5,
+    cl_alpha_glide: 0.1,
+    cl_alpha_blunt: 0.06,
+    cm0: 0.01,
+    cm0_turn: 0.003,
+    cm0_turn2: 0.0006,
+    cm0_fade: 0.003,
+    cm0_fade2: 0.0006,
+    cm0_glide: 0.002,
+    cm0_speed: 0.001,
+    cm0_turn_speed: 0.0003,
+    cm0_fade_speed: 0.0003,
+    cm_alpha: 0.08,
+    cm_alpha_fade: 0.03,
+    cm_alpha_turn: 0.02,
+    cm_alpha_speed: 0.01,
+    cm_alpha2: 0.2,
+    cm_alpha2_fade: 0.1,
+    cm_spin: 0.02,
+    cm_spin_fade: 0.01,
+};
+/// Weight of the ridge against the targets.
+const RIDGE: f64 = 0.35;
+
+#[derive(Clone, Copy, PartialEq)]
+enum Side {
+    Equal,
+    AtMost,
+    AtLeast,
+}
+
+struct Target {
+    numbers: FlightNumbers,
+    mph: f64,
+    launch_deg: f64,
+    hyzer_deg: f64,
+    wind_mph: f64,
+    quantity: String,
+    side: Side,
+    value: f64,
+    sigma: f64,
+    rated: bool,
+}
+
+fn read_targets() -> Result<Vec<Target>, Box<dyn Error>> {
+    let text = include_str!("../data/targets.csv");
+    let rows = text.lines().filter(|l| !l.starts_with('#') && !l.trim().is_empty()).skip(1);
+    rows.map(|row| {
+        let f: Vec<&str> = row.split(',').map(str::trim).collect();
+        let number = |i: usize| f[i].parse::<f64>();
+        let (side, value) = match f[9].split_once(':') {
+            Some(("le", v)) => (Side::AtMost, v.parse()?),
+            Some(("ge", v)) => (Side::AtLeast, v.parse()?),
+            _ => (Side::Equal, number(9)?),
+        };
+        Ok(Target {
+            numbers: FlightNumbers::new(number(0)?, number(1)?, number(2)?, number(3)?),
+            mph: number(4)?,
+            launch_deg: number(5)?,
+            hyzer_deg: number(6)?,
+            wind_mph: number(7)?,
+            quantity: f[8].to_owned(),
+            side,
+            value,
+            sigma: number(10)?,
+            rated: f[11] == "1",
+        })
+    })
+    .collect()
+}
+
+fn model(calibration: &Calibration, target: &Target) -> f64 {
+    let coefficients = calibration.coefficients(&target.numbers);
+    let disc = Disc {
+        coefficients,
+        mass_kg: MASS_KG,
+        radius_m: zinc_kite_flight::disc::STANDARD_RADIUS_M,
+        inertia_kg_m2: 0.75 * MASS_KG * 0.106 * 0.106,
+    };
+    let wind = Wind { along_m_s: target.wind_mph * M_S_PER_MPH, left_m_s: 0.0 };
+    let rated = Release::rated(target.mph * M_S_PER_MPH, Hand::Right, Style::Backhand);
+    let throw = |launch_deg: f64, hyzer_deg: f64| Throw {
+        disc,
+        release: Release { launch_deg, hyzer_deg, ..rated },
+        wind,
+    };
+    let air = Air::default();
+    if target.quantity == "best" {
+        let launches = [6.0, 8.0, 10.0, 12.0, 14.0, 16.0, 19.0];
+        let hyzers = [-14.0, -7.0, 0.0, 7.0, 14.0, 21.0];
+        let throws: Vec<Throw> =
+            launches.iter().flat_map(|&l| hyzers.iter().map(move |&h| (l, h))).map(|(l, h)| throw(l, h)).collect();
+        let flights = fly_all(&throws, &air, &[]);
+        return flights.iter().map(|o| o.distance_m()).fold(0.0, f64::max) * FEET_PER_M;
+    }
+    let flight = fly_all(&[throw(target.launch_deg, target.hyzer_deg)], &air, &[])[0];
+    match target.quantity.as_str() {
+        "distance" => flight.distance_m() * FEET_PER_M,
+        "swing" => flight.farthest_right_m * FEET_PER_M,
+        "finish" => -flight.y_m * FEET_PER_M,
+        "time" => flight.time_s,
+        other => panic!("unknown quantity {other} in targets.csv: use distance, swing, finish, best or time"),
+    }
+}
+
+/// Difference in units of sigma, gently bounded so that one impossible row cannot bend everything else.
+fn misfit(target: &Target, value: f64) -> f64 {
+    let d = (value - target.value) / target.sigma;
+    match target.side {
+        Side::AtMost => d.max(0.0),
+        Side::AtLeast => d.min(0.0),
+        Side::Equal => d,
+    }
+}
+
+struct Fit<'a> {
+    x: DVector<f64>,
+    targets: &'a [Target],
+}
+
+impl Fit<'_> {
+    fn calibration(x: &DVector<f64>) -> Calibration {
+        let (prior, scale) = (PRIOR.to_array(), SCALE.to_array());
+        let mut values = [0.0; Calibration::COUNT];
+        for i in 0..Calibration::COUNT {
+            values[i] = prior[i] + scale[i] * x[i];
+        }
+        Calibration::from_array(&values)
+    }
+
+    fn residuals_at(&self, x: &DVector<f64>) -> DVector<f64> {
+        let calibration = Self::calibration(x);
+        let fits = self.targets.iter().map(|t| misfit(t, model(&calibration, t)));
+        DVector::from_iterator(
+            self.targets.len() + Calibration::COUNT,
+            fits.chain(x.iter().map(|v| RIDGE * v)),
+        )
+    }
+}
+
+impl LeastSquaresProblem<f64, Dyn, Dyn> for Fit<'_> {
+    type ResidualStorage = Owned<f64, Dyn>;
+    type JacobianStorage = Owned<f64, Dyn, Dyn>;
+    type ParameterStorage = Owned<f64, Dyn>;
+
+    fn set_params(&mut self, x: &DVector<f64>) {
+        self.x.copy_from(x);
+    }
+    fn params(&self) -> DVector<f64> {
+        self.x.clone()
+    }
+    fn residuals(&self) -> Option<DVector<f64>> {
+        Some(self.residuals_at(&self.x))
+    }
+    fn jacobian(&self) -> Option<DMatrix<f64>> {
+        let h = 1e-4;
+        let mut jacobian = DMatrix::zeros(self.targets.len() + Calibration::COUNT, Calibration::COUNT);
+        for i in 0..Calibration::COUNT {
+            let (mut up, mut down) = (self.x.clone(), self.x.clone());
+            up[i] += h;
+            down[i] -= h;
+            let column = (self.residuals_at(&up) - self.residuals_at(&down)) / (2.0 * h);
+            jacobian.set_column(i, &column);
+        }
+        Some(jacobian)
+    }
+}
+
+fn print_residuals(calibration: &Calibration, targets: &[Target]) {
+    println!("| numbers | mph | launch | hyzer | wind mph | quantity | target | model | difference |");
+    println!("|---|---|---|---|---|---|---|---|---|");
+    let (mut percent, mut feet) = (Vec::new(), Vec::new());
+    for t in targets {
+        let value = model(calibration, t);
+        let n = t.numbers;
+        let sign = match t.side {
+            Side::Equal => "",
+            Side::AtMost => "≤ ",
+            Side::AtLeast => "≥ ",
+        };
+        println!(
+            "| {}/{}/{}/{} | {} | {} | {} | {} | {} | {sign}{} | {value:.1} | {:+.1} |",
+            n.speed, n.glide, n.turn, n.fade, t.mph, t.launch_deg, t.hyzer_deg, t.wind_mph, t.quantity, t.value,
+            value - t.value
+        );
+        match (t.rated, t.quantity.as_str()) {
+            (true, "distance") => percent.push(100.0 * ((value - t.value) / t.value).abs()),
+            (true, _) => feet.push((value - t.value).abs()),
+            _ => {}
+        }
+    }
+    percent.sort_by(f64::total_cmp);
+    feet.sort_by(f64::total_cmp);
+    let largest = |v: &[f64]| v.last().copied().unwrap_or(0.0);
+    println!(
+        "\nRated table: distance median {:.1} %, largest {:.1} %; swing and finish median {:.1} ft, largest {:.1} ft.",
+        percent[percent.len() / 2],
+        largest(&percent),
+        feet[feet.len() / 2],
+        largest(&feet)
+    );
+}
+
+fn source_of(calibration: &Calibration) -> String {
+    let mut text = String::from(
+        "//! Fitted constants. Written by `cargo run --release -p zinc-kite-flight --example calibrate -- --write`.\n\n\
+         use crate::numbers::Calibration;\n\npub(crate) const FITTED: Calibration = Calibration {\n",
+    );
+    for (name, value) in Calibration::NAMES.iter().zip(calibration.to_array()) {
+        let rounded: f64 = format!("{value:.4e}").parse().unwrap_or(value);
+        let _ = writeln!(text, "    {name}: {rounded:?},");
+    }
+    text.push_str("};\n");
+    text
+}
+
+fn main() -> Result<(), Box<dyn Error>> {
+    let targets = read_targets()?;
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    let write = arguments.iter().any(|a| a == "--write");
+    if !write && !arguments.iter().any(|a| a == "--fit") {
+        print_residuals(&Calibration::SHIPPED, &targets);
+        return Ok(());
+    }
+    let start = Fit { x: DVector::zeros(Calibration::COUNT), targets: &targets };
+    let (fit, report) = LevenbergMarquardt::new().with_patience(60).minimize(start);
+    eprintln!("{:?} after {} evaluations, objective {:.2}", report.termination, report.number_of_evaluations, report.objective_function);
+    let calibration = Fit::calibration(&fit.x);
+    print_residuals(&calibration, &targets);
+    for (i, (name, value)) in Calibration::NAMES.iter().zip(calibration.to_array()).enumerate() {
+        eprintln!("{name:18} {value:+.6}  ({:+.2} scales)", fit.x[i]);
+    }
+    if write {
+        std::fs::write(concat!(env!("CARGO_MANIFEST_DIR"), "/src/calibration.rs"), source_of(&calibration))?;
+    }
+    Ok(())
+}

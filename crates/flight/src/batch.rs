@@ -1,0 +1,113 @@
+//! Many throws at once: across the lanes of a vector register, on the best instruction set the machine has.
+
+use pulp::{Arch, Simd, WithSimd};
+use rayon::prelude::*;
+
+use crate::air::Air;
+use crate::dynamics::{NoPath, Paths, STEP_S, Throw, fly};
+use crate::error::FlightError;
+use crate::outcome::{Outcome, PathPoint};
+use crate::real::{Lanes, Real};
+
+struct Job<'a> {
+    throws: &'a [Throw],
+    air: &'a Air,
+    gates: &'a [f64],
+    step_s: f64,
+}
+
+impl WithSimd for Job<'_> {
+    type Output = Vec<Outcome>;
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
+        let mut out = Vec::with_capacity(self.throws.len());
+        for chunk in self.throws.chunks(Lanes::<S>::WIDTH) {
+            fly::<Lanes<S>, _>(simd, chunk, self.air, self.gates, self.step_s, &mut NoPath, &mut out);
+        }
+        out
+    }
+}
+
+/// Flies every throw on this thread, noting where each passes the `gates` (distances down-range in m, at most
+/// [`crate::outcome::MAX_GATES`]; further ones are not watched). Outcomes in the order of the throws.
+///
+/// The throws are taken as valid; [`validate`] says what is wrong with one that is not.
+pub fn fly_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
+    Arch::new().dispatch(Job { throws, air, gates, step_s: STEP_S })
+}
+
+/// As [`fly_all`], spread over all threads.
+pub fn fly_all_parallel(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
+    throws.par_chunks(128).flat_map_iter(|chunk| fly_all(chunk, air, gates)).collect()
+}
+
+/// The scalar reference: the same kernel over plain `f64`, one throw after the other, with a step of `step_s`.
+pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], step_s: f64) -> Vec<Outcome> {
+    let mut out = Vec::with_capacity(throws.len());
+    for throw in throws {
+        fly::<f64, _>((), std::slice::from_ref(throw), air, gates, step_s, &mut NoPath, &mut out);
+    }
+    out
+}
+
+struct PathJob<'a>(Job<'a>);
+
+impl WithSimd for PathJob<'_> {
+    type Output = Vec<(Outcome, Vec<PathPoint>)>;
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, simd: S) -> Self::Output {
+        let Job { throws, air, gates, step_s } = self.0;
+        let mut flights = Vec::with_capacity(throws.len());
+        for chunk in throws.chunks(Lanes::<S>::WIDTH) {
+            let (mut paths, mut out) = (Paths::default(), Vec::new());
+            fly::<Lanes<S>, _>(simd, chunk, air, gates, step_s, &mut paths, &mut out);
+            flights.extend(out.into_iter().zip(paths.0).map(|(outcome, path)| {
+                let path = cut_at_landing(&outcome, path);
+                (outcome, path)
+            }));
+        }
+        flights
+    }
+}
+
+/// Flies every throw and keeps its path, from release to the point of landing.
+pub fn fly_with_paths(throws: &[Throw], air: &Air) -> Vec<(Outcome, Vec<PathPoint>)> {
+    Arch::new().dispatch(PathJob(Job { throws, air, gates: &[], step_s: STEP_S }))
+}
+
+/// The other lanes may have flown on: everything past this disc's own landing is dropped.
+fn cut_at_landing(outcome: &Outcome, mut path: Vec<PathPoint>) -> Vec<PathPoint> {
+    if outcome.landed {
+        path.retain(|p| p.t_s < outcome.time_s);
+        path.push(PathPoint {
+            t_s: outcome.time_s,
+            x_m: outcome.x_m,
+            y_m: outcome.y_m,
+            z_m: 0.0,
+        });
+    }
+    path
+}
+
+/// Checks everything about a throw that a user could have given wrongly.
+///
+/// # Errors
+/// [`FlightError::OutOfRange`] for the first value outside its range.
+pub fn validate(throw: &Throw) -> Result<(), FlightError> {
+    throw.disc.validate()?;
+    throw.release.validate()?;
+    throw.wind.validate()
+}
+
+/// Checks and flies one throw, with its path.
+///
+/// # Errors
+/// [`FlightError::OutOfRange`] for a bad value, [`FlightError::NeverLanded`] for a flight past the time limit.
+pub fn fly_one(throw: &Throw, air: &Air) -> Result<(Outcome, Vec<PathPoint>), FlightError> {
+    validate(throw)?;
+    let mut flights = fly_with_paths(std::slice::from_ref(throw), air);
+    match flights.pop() {
+        Some(flight) if flight.0.landed => Ok(flight),
+        _ => Err(FlightError::NeverLanded { limit_s: crate::dynamics::TIME_LIMIT_S }),
+    }
+}

@@ -1,0 +1,35 @@
+//! Fitted constants. Written by `cargo run --release -p zinc-kite-flight --example calibrate -- --write`.
+
+use crate::numbers::Calibration;
+
+pub(crate) const FITTED: Calibration = Calibration {
+    cd0: 0.05522,
+    cd0_speed: -0.001432,
+    cd0_glide: -0.003508,
+    cd0_blunt: 0.0,
+    cd_alpha: 1.894,
+    alpha0: -0.0353,
+    cd_speed: 0.0,
+    cl0: 0.063066,
+    cl0_glide: 0.004729,
+    cl_alpha: 1.71644,
+    cl_alpha_glide: 0.03746,
+    cl_alpha_blunt: 0.0,
+    cm0: -0.007624,
+    cm0_turn: 0.002393,
+    cm0_turn2: 0.00015,
+    cm0_fade: 0.001985,
+    cm0_fade2: 0.0,
+    cm0_glide: 0.000858,
+    cm0_speed: -0.000222,
+    cm0_turn_speed: 0.0,
+    cm0_fade_speed: 0.0,
+    cm_alpha: 0.09449,
+    cm_alpha_fade: 0.01773,
+    cm_alpha_turn: 0.005748,
+    cm_alpha_speed: 0.0,
+    cm_alpha2: 0.014,
+    cm_alpha2_fade: 0.101,
+    cm_spin: 0.0,
+    cm_spin_fade: 0.0,
+};

@@ -1,0 +1,61 @@
+//! What a flight came to.
+
+use serde::Serialize;
+
+/// Most gates that one batch can watch.
+pub const MAX_GATES: usize = 4;
+
+/// Where a disc passed a given distance down-range.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+pub struct Crossing {
+    /// Lateral place, m, left positive.
+    pub y_m: f64,
+    /// Height above the ground, m.
+    pub z_m: f64,
+}
+
+/// The end and the extremes of a flight. World frame: x down-range, y left, z up, from the thrower's feet.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+pub struct Outcome {
+    /// Down-range place of landing, m.
+    pub x_m: f64,
+    /// Lateral place of landing, m, left positive.
+    pub y_m: f64,
+    /// Time in the air, s.
+    pub time_s: f64,
+    /// Greatest height, m.
+    pub apex_m: f64,
+    /// How far left of the line x it ever was, m, never negative.
+    pub farthest_left_m: f64,
+    /// How far right of the line x it ever was, m, never negative.
+    pub farthest_right_m: f64,
+    /// Speed at landing, m/s.
+    pub landing_speed_m_s: f64,
+    /// Steepness of the path at landing, degrees below the horizon.
+    pub descent_deg: f64,
+    /// False if the bounded flight time ran out first; then the figures are those of that moment.
+    pub landed: bool,
+    /// Crossings of the gates asked for, in their order; `None` where it never got so far.
+    #[serde(skip)]
+    pub crossings: [Option<Crossing>; MAX_GATES],
+}
+
+impl Outcome {
+    /// Distance from tee to landing over the ground, m.
+    pub fn distance_m(&self) -> f64 {
+        self.x_m.hypot(self.y_m)
+    }
+}
+
+/// One moment of a flight.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+pub struct PathPoint {
+    /// Time since release, s.
+    pub t_s: f64,
+    /// Down-range, m.
+    pub x_m: f64,
+    /// Left, m.
+    pub y_m: f64,
+    /// Up, m.
+    pub z_m: f64,
+}

@@ -1,0 +1,225 @@
+//! One number or one register of numbers: the arithmetic that the flight kernel is written in.
+//!
+//! The kernel in [`crate::dynamics`] exists once. Flown over `f64` it is the scalar reference; flown over
+//! [`Lanes`] it advances as many flights as a vector register holds. Both make the same roundings, because
+//! every fused multiply-add is asked for explicitly in both.
+
+use std::ops::{Add, Div, Mul, Neg, Sub};
+
+use pulp::Simd;
+
+/// Real arithmetic over one or several independent flights.
+pub trait Real:
+    Copy
+    + Add<Output = Self>
+    + Sub<Output = Self>
+    + Mul<Output = Self>
+    + Div<Output = Self>
+    + Neg<Output = Self>
+{
+    /// What proves that the instruction set is present.
+    type Token: Copy;
+    /// Number of flights side by side.
+    const WIDTH: usize;
+
+    /// Builds a value from a function of the lane index.
+    fn from_fn(token: Self::Token, f: impl FnMut(usize) -> f64) -> Self;
+    /// The value in one lane.
+    fn lane(self, i: usize) -> f64;
+    /// The same constant in every lane.
+    fn like(self, value: f64) -> Self;
+    /// `self * b + c`, rounded once.
+    fn mul_add(self, b: Self, c: Self) -> Self;
+    /// Square root.
+    fn sqrt(self) -> Self;
+    /// The smaller of two.
+    fn min(self, other: Self) -> Self;
+    /// The larger of two.
+    fn max(self, other: Self) -> Self;
+    /// Lane by lane, `yes` where `self < other`, else `no` (also where either is NaN).
+    fn if_less(self, other: Self, yes: Self, no: Self) -> Self;
+    /// The largest lane.
+    fn greatest(self) -> f64;
+}
+
+impl Real for f64 {
+    type Token = ();
+    const WIDTH: usize = 1;
+
+    #[inline(always)]
+    fn from_fn(_token: (), mut f: impl FnMut(usize) -> f64) -> Self {
+        f(0)
+    }
+    #[inline(always)]
+    fn lane(self, _i: usize) -> f64 {
+        self
+    }
+    #[inline(always)]
+    fn like(self, value: f64) -> Self {
+        value
+    }
+    #[inline(always)]
+    fn mul_add(self, b: Self, c: Self) -> Self {
+        f64::mul_add(self, b, c)
+    }
+    #[inline(always)]
+    fn sqrt(self) -> Self {
+        f64::sqrt(self)
+    }
+    #[inline(always)]
+    fn min(self, other: Self) -> Self {
+        if self < other { self } else { other }
+    }
+    #[inline(always)]
+    fn max(self, other: Self) -> Self {
+        if self > other { self } else { other }
+    }
+    #[inline(always)]
+    fn if_less(self, other: Self, yes: Self, no: Self) -> Self {
+        if self < other { yes } else { no }
+    }
+    #[inline(always)]
+    fn greatest(self) -> f64 {
+        self
+    }
+}
+
+/// One vector register of flights.
+#[derive(Clone, Copy)]
+pub struct Lanes<S: Simd> {
+    token: S,
+    v: S::f64s,
+}
+
+macro_rules! operator {
+    ($trait:ident, $method:ident, $simd:ident) => {
+        impl<S: Simd> $trait for Lanes<S> {
+            type Output = Self;
+            #[inline(always)]
+            fn $method(self, other: Self) -> Self {
+                Lanes { token: self.token, v: self.token.$simd(self.v, other.v) }
+            }
+        }
+    };
+}
+operator!(Add, add, add_f64s);
+operator!(Sub, sub, sub_f64s);
+operator!(Mul, mul, mul_f64s);
+operator!(Div, div, div_f64s);
+
+impl<S: Simd> Neg for Lanes<S> {
+    type Output = Self;
+    #[inline(always)]
+    fn neg(self) -> Self {
+        Lanes { token: self.token, v: self.token.neg_f64s(self.v) }
+    }
+}
+
+/// No register of any instruction set in use holds more `f64` than this.
+const MAX_WIDTH: usize = 8;
+
+impl<S: Simd> Real for Lanes<S> {
+    type Token = S;
+    const WIDTH: usize = S::F64_LANES;
+
+    #[inline(always)]
+    fn from_fn(token: S, mut f: impl FnMut(usize) -> f64) -> Self {
+        let mut buffer = [0.0; MAX_WIDTH];
+        for (i, slot) in buffer.iter_mut().enumerate().take(S::F64_LANES) {
+            *slot = f(i);
+        }
+        Lanes { token, v: token.partial_load_f64s(&buffer[..S::F64_LANES]) }
+    }
+    #[inline(always)]
+    fn lane(self, i: usize) -> f64 {
+        let mut buffer = [0.0; MAX_WIDTH];
+        self.token.partial_store_f64s(&mut buffer[..S::F64_LANES], self.v);
+        buffer[i]
+    }
+    #[inline(always)]
+    fn like(self, value: f64) -> Self {
+        Lanes { token: self.token, v: self.token.splat_f64s(value) }
+    }
+    #[inline(always)]
+    fn mul_add(self, b: Self, c: Self) -> Self {
+        Lanes { token: self.token, v: self.token.mul_add_f64s(self.v, b.v, c.v) }
+    }
+    #[inline(always)]
+    fn sqrt(self) -> Self {
+        Lanes { token: self.token, v: self.token.sqrt_f64s(self.v) }
+    }
+    #[inline(always)]
+    fn min(self, other: Self) -> Self {
+        Lanes { token: self.token, v: self.token.min_f64s(self.v, other.v) }
+    }
+    #[inline(always)]
+    fn max(self, other: Self) -> Self {
+        Lanes { token: self.token, v: self.token.max_f64s(self.v, other.v) }
+    }
+    #[inline(always)]
+    fn if_less(self, other: Self, yes: Self, no: Self) -> Self {
+        let mask = self.token.less_than_f64s(self.v, other.v);
+        Lanes { token: self.token, v: self.token.select_f64s(mask, yes.v, no.v) }
+    }
+    #[inline(always)]
+    fn greatest(self) -> f64 {
+        self.token.reduce_max_f64s(self.v)
+    }
+}
+
+/// Horner's rule; the coefficients run from the constant upward.
+#[inline(always)]
+pub fn polynomial<R: Real>(x: R, coefficients: &[f64]) -> R {
+    let mut sum = x.like(0.0);
+    for &c in coefficients.iter().rev() {
+        sum = sum.mul_add(x, x.like(c));
+    }
+    sum
+}
+
+/// A vector in the world frame: x down-range, y left, z up.
+#[derive(Clone, Copy)]
+pub struct Vec3<R> {
+    /// Down-range.
+    pub x: R,
+    /// Left.
+    pub y: R,
+    /// Up.
+    pub z: R,
+}
+
+impl<R: Real> Vec3<R> {
+    /// Scalar product.
+    #[inline(always)]
+    pub fn dot(self, o: Self) -> R {
+        self.x.mul_add(o.x, self.y.mul_add(o.y, self.z * o.z))
+    }
+    /// Vector product.
+    #[inline(always)]
+    pub fn cross(self, o: Self) -> Self {
+        Vec3 {
+            x: self.y.mul_add(o.z, -(self.z * o.y)),
+            y: self.z.mul_add(o.x, -(self.x * o.z)),
+            z: self.x.mul_add(o.y, -(self.y * o.x)),
+        }
+    }
+    /// Every component times `k`.
+    #[inline(always)]
+    pub fn scale(self, k: R) -> Self {
+        Vec3 { x: self.x * k, y: self.y * k, z: self.z * k }
+    }
+    /// `self + o * k`.
+    #[inline(always)]
+    pub fn plus_scaled(self, o: Self, k: R) -> Self {
+        Vec3 { x: o.x.mul_add(k, self.x), y: o.y.mul_add(k, self.y), z: o.z.mul_add(k, self.z) }
+    }
+    /// Lane by lane, `self` where `a < b`, else `o`.
+    #[inline(always)]
+    pub fn if_less(self, a: R, b: R, o: Self) -> Self {
+        Vec3 {
+            x: a.if_less(b, self.x, o.x),
+            y: a.if_less(b, self.y, o.y),
+            z: a.if_less(b, self.z, o.z),
+        }
+    }
+}
