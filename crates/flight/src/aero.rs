@@ -19,7 +19,7 @@ const PLATE_DRAG: f64 = 1.1;
 const PLATE_LIFT: f64 = 1.0;
 const PLATE_MOMENT_SHARE: f64 = 0.5;
 
-/// Speed at which `cd_speed` has no effect, m/s.
+/// Speed at which `cd_speed` and `cm_speed` have no effect, m/s.
 pub const REFERENCE_SPEED_M_S: f64 = 25.0;
 /// Advance ratio at which `cm_spin` has no effect.
 pub const REFERENCE_ADVANCE_RATIO: f64 = 0.5;
@@ -51,6 +51,7 @@ pub(crate) struct Aero<R> {
     cm_alpha: R,
     cm_alpha2: R,
     cm_spin: R,
+    cm_speed: R,
     cd_speed: R,
 }
 
@@ -79,6 +80,7 @@ impl<R: Real> Aero<R> {
             cm_alpha: field(|c| c.cm_alpha),
             cm_alpha2: field(|c| c.cm_alpha2),
             cm_spin: field(|c| c.cm_spin),
+            cm_speed: field(|c| c.cm_speed),
             cd_speed: field(|c| c.cd_speed),
         }
     }
@@ -92,16 +94,16 @@ impl<R: Real> Aero<R> {
         let abs_alpha = alpha.max(-alpha);
         let abs_sin = sin.max(-sin);
 
-        let cd0 = self.cd0
-            * self.cd_speed.mul_add(
-                v.mul_add(v.like(1.0 / REFERENCE_SPEED_M_S), v.like(-1.0)),
-                v.like(1.0),
-            );
+        let faster = v.mul_add(v.like(1.0 / REFERENCE_SPEED_M_S), v.like(-1.0));
+        let cd0 = self.cd0 * self.cd_speed.mul_add(faster, v.like(1.0));
         let off = alpha - self.alpha0;
         let cd_in = (self.cd_alpha * off).mul_add(off, cd0);
         let cl_in = self.cl_alpha.mul_add(alpha, self.cl0);
         let cm_in = self.cm_alpha2.mul_add(abs_alpha, self.cm_alpha).mul_add(alpha, self.cm0)
-            + self.cm_spin * (advance - advance.like(REFERENCE_ADVANCE_RATIO));
+            + self.cm_speed.mul_add(
+                faster,
+                self.cm_spin * (advance - advance.like(REFERENCE_ADVANCE_RATIO)),
+            );
 
         let span = 1.0 / (BLEND_TO_SIN - BLEND_FROM_SIN);
         let t = ((abs_sin - sin.like(BLEND_FROM_SIN)) * sin.like(span))

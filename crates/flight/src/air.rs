@@ -132,7 +132,7 @@ struct Profile {
     coefficients: [f64; PROFILE_TERMS],
 }
 
-const PROFILE_TERMS: usize = 10;
+const PROFILE_TERMS: usize = 11;
 const PROFILE_LOW_M: f64 = 0.05;
 const PROFILE_HIGH_M: f64 = 60.0;
 

@@ -7,7 +7,10 @@ use crate::air::Air;
 use crate::dynamics::{NoPath, Paths, STEP_S, Throw, fly};
 use crate::error::FlightError;
 use crate::outcome::{Outcome, PathPoint};
-use crate::real::{Lanes, Real};
+use crate::real::{Lanes, Pair, Real};
+
+/// How many flights advance together.
+type Wide<S> = Pair<Lanes<S>>;
 
 struct Job<'a> {
     throws: &'a [Throw],
@@ -21,8 +24,8 @@ impl WithSimd for Job<'_> {
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
         let mut out = Vec::with_capacity(self.throws.len());
-        for chunk in self.throws.chunks(Lanes::<S>::WIDTH) {
-            fly::<Lanes<S>, _>(simd, chunk, self.air, self.gates, self.step_s, &mut NoPath, &mut out);
+        for chunk in self.throws.chunks(Wide::<S>::WIDTH) {
+            fly::<Wide<S>, _>(simd, chunk, self.air, self.gates, self.step_s, &mut NoPath, &mut out);
         }
         out
     }
@@ -58,9 +61,9 @@ impl WithSimd for PathJob<'_> {
     fn with_simd<S: Simd>(self, simd: S) -> Self::Output {
         let Job { throws, air, gates, step_s } = self.0;
         let mut flights = Vec::with_capacity(throws.len());
-        for chunk in throws.chunks(Lanes::<S>::WIDTH) {
+        for chunk in throws.chunks(Wide::<S>::WIDTH) {
             let (mut paths, mut out) = (Paths::default(), Vec::new());
-            fly::<Lanes<S>, _>(simd, chunk, air, gates, step_s, &mut paths, &mut out);
+            fly::<Wide<S>, _>(simd, chunk, air, gates, step_s, &mut paths, &mut out);
             flights.extend(out.into_iter().zip(paths.0).map(|(outcome, path)| {
                 let path = cut_at_landing(&outcome, path);
                 (outcome, path)

@@ -13,7 +13,7 @@ pub const INERTIA_SHARE: f64 = 0.75;
 ///
 /// With the angle of attack α in radians, valid up to about 25°:
 /// C_L = `cl0` + `cl_alpha` α, C_D = `cd0` + `cd_alpha` (α − `alpha0`)², C_M = `cm0` + `cm_alpha` α +
-/// `cm_alpha2` α|α|, nose-up positive. Past 25° see [`crate::aero`]. The two last fields default to zero, which
+/// `cm_alpha2` α|α|, nose-up positive. Past 25° see [`crate::aero`]. The last three fields default to zero, which
 /// leaves the polynomials as they stand.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Coefficients {
@@ -39,6 +39,9 @@ pub struct Coefficients {
     /// Pitching moment per unit of advance ratio ωR/V above 0.5: a spinning rim drags air round with it.
     #[serde(default)]
     pub cm_spin: f64,
+    /// Pitching moment per unit of V / 25 m/s above 1: the faster the air, the more a disc turns.
+    #[serde(default)]
+    pub cm_speed: f64,
     /// Relative growth of `cd0` per unit of V / 25 m/s above 1.
     #[serde(default)]
     pub cd_speed: f64,
@@ -58,6 +61,7 @@ impl Coefficients {
         check("cm_alpha2", self.cm_alpha2, -5.0, 5.0)?;
         check("spin_decay", self.spin_decay, 0.0, 2.0)?;
         check("cm_spin", self.cm_spin, -1.0, 1.0)?;
+        check("cm_speed", self.cm_speed, -1.0, 1.0)?;
         check("cd_speed", self.cd_speed, 0.0, 2.0)
     }
 }

@@ -14,7 +14,7 @@ use crate::aero::Aero;
 use crate::air::{Air, GRAVITY_M_S2, Wind};
 use crate::disc::Disc;
 use crate::outcome::{Crossing, MAX_GATES, Outcome, PathPoint};
-use crate::real::{Real, Vec3};
+use crate::real::{MAX_WIDTH, Real, Vec3};
 use crate::release::{Release, spin_sense};
 
 /// One throw: what is thrown, how, and into which wind.
@@ -116,24 +116,15 @@ impl<R: Real> Constants<'_, R> {
     /// One Runge–Kutta step of `h` seconds; `spins` holds the spin at its start, middle and end.
     #[inline(always)]
     fn step(&self, s: &State<R>, h: f64, spins: [R; 3]) -> State<R> {
-        let c = |x: f64| spins[0].like(x);
+        let (half, whole) = (spins[0].like(0.5 * h), spins[0].like(h));
         let k1 = self.rates(s, spins[0]);
-        let k2 = self.rates(&s.moved(&k1, c(0.5 * h)), spins[1]);
-        let k3 = self.rates(&s.moved(&k2, c(0.5 * h)), spins[1]);
-        let k4 = self.rates(&s.moved(&k3, c(h)), spins[2]);
-        let sum = |a: Vec3<R>, k1: Vec3<R>, k2: Vec3<R>, k3: Vec3<R>, k4: Vec3<R>| {
-            a.plus_scaled(k1, c(h / 6.0))
-                .plus_scaled(k2, c(h / 3.0))
-                .plus_scaled(k3, c(h / 3.0))
-                .plus_scaled(k4, c(h / 6.0))
-        };
-        let n = sum(s.n, k1.n, k2.n, k3.n, k4.n);
-        let length = n.dot(n).sqrt();
-        State {
-            r: sum(s.r, k1.v, k2.v, k3.v, k4.v),
-            v: sum(s.v, k1.a, k2.a, k3.a, k4.a),
-            n: n.scale(c(1.0) / length),
-        }
+        let k2 = self.rates(&s.moved(&k1, half), spins[1]);
+        let k3 = self.rates(&s.moved(&k2, half), spins[1]);
+        let k4 = self.rates(&s.moved(&k3, whole), spins[2]);
+        let (sixth, third) = (spins[0].like(h / 6.0), spins[0].like(h / 3.0));
+        let next = s.moved(&k1, sixth).moved(&k2, third).moved(&k3, third).moved(&k4, sixth);
+        let length = next.n.dot(next.n).sqrt();
+        State { n: next.n.scale(length.like(1.0) / length), ..next }
     }
 }
 
@@ -177,16 +168,16 @@ struct Watch<R> {
 impl<R: Real> Watch<R> {
     #[inline(always)]
     fn new(start: &State<R>) -> Watch<R> {
-        let c = |x: f64| start.r.x.like(x);
+        let zero = start.r.x.like(0.0);
         Watch {
             high: start.r.z,
-            left: c(0.0),
-            right: c(0.0),
-            flying: c(1.0),
+            left: zero,
+            right: zero,
+            flying: zero.like(1.0),
             land: *start,
-            land_t: c(0.0),
-            gate_y: [c(0.0); MAX_GATES],
-            gate_z: [c(-1.0); MAX_GATES],
+            land_t: zero,
+            gate_y: [zero; MAX_GATES],
+            gate_z: [zero.like(-1.0); MAX_GATES],
         }
     }
 
@@ -206,20 +197,22 @@ impl<R: Real> Watch<R> {
         }
         let end_y = zero.if_less(landing, self.land.r.y, b.r.y);
         let still = self.flying;
-        let keep = |new: R, old: R| zero.if_less(still, new, old);
-        self.high = keep(self.high.max(peak(a.r.z, a.v.z, b.r.z, b.v.z, theta, h)), self.high);
+        let high = self.high.max(peak(a.r.z, a.v.z, b.r.z, b.v.z, theta, h));
+        self.high = zero.if_less(still, high, self.high);
         let turn_y = peak(a.r.y, a.v.y, end_y, b.v.y, theta, h);
-        self.left = keep(self.left.max(turn_y).max(end_y), self.left);
-        self.right = keep(self.right.min(turn_y).min(end_y), self.right);
+        self.left = zero.if_less(still, self.left.max(turn_y).max(end_y), self.left);
+        self.right = zero.if_less(still, self.right.min(turn_y).min(end_y), self.right);
         for (k, &gate) in gates.iter().enumerate() {
             // The first crossing counts: gate_z stays negative until then.
             let share = (zero.like(gate) - a.r.x) / (b.r.x - a.r.x).max(zero.like(1e-9));
             let inside = share.if_less(theta, still, zero);
             let inside = share.if_less(zero, zero, inside);
             let inside = self.gate_z[k].if_less(zero, inside, zero);
-            let at = hermite(a, b, share.max(zero).min(zero.like(1.0)), h);
-            self.gate_y[k] = zero.if_less(inside, at.r.y, self.gate_y[k]);
-            self.gate_z[k] = zero.if_less(inside, at.r.z.max(zero), self.gate_z[k]);
+            if inside.greatest() > 0.0 {
+                let at = hermite(a, b, share.max(zero).min(zero.like(1.0)), h);
+                self.gate_y[k] = zero.if_less(inside, at.r.y, self.gate_y[k]);
+                self.gate_z[k] = zero.if_less(inside, at.r.z.max(zero), self.gate_z[k]);
+            }
         }
         self.flying = zero.if_less(landing, zero, self.flying);
     }
@@ -250,24 +243,27 @@ fn peak<R: Real>(a: R, rate_a: R, b: R, rate_b: R, theta: R, h: f64) -> R {
     zero.if_less(turns, extreme, b)
 }
 
-/// Cubic Hermite interpolation of position (and its derivative) at share `theta` of the step.
+/// Cubic Hermite interpolation at share `theta` of a step of `h` seconds, from values and rates at both ends: the
+/// value there and its rate.
+#[inline(always)]
+fn hermite_1d<R: Real>(p0: R, v0: R, p1: R, v1: R, theta: R, h: R) -> (R, R) {
+    let (m0, m1) = (v0 * h, v1 * h);
+    let rise = p1 - p0;
+    let (two, three) = (h.like(2.0), h.like(3.0));
+    let c2 = three.mul_add(rise, -two.mul_add(m0, m1));
+    let c3 = m0 + m1 - two * rise;
+    let value = c3.mul_add(theta, c2).mul_add(theta, m0).mul_add(theta, p0);
+    let slope = (three * c3).mul_add(theta, two * c2).mul_add(theta, m0) / h;
+    (value, slope)
+}
+
+/// Position and velocity at share `theta` of the step.
 #[inline(always)]
 fn hermite<R: Real>(a: &State<R>, b: &State<R>, theta: R, h: f64) -> State<R> {
-    let c = |x: f64| theta.like(x);
-    let h = c(h);
-    let along = |p0: R, v0: R, p1: R, v1: R| {
-        let (m0, m1) = (v0 * h, v1 * h);
-        let rise = p1 - p0;
-        let c2 = c(3.0) * rise - c(2.0) * m0 - m1;
-        let c3 = m0 + m1 - c(2.0) * rise;
-        let value = c3.mul_add(theta, c2).mul_add(theta, m0).mul_add(theta, p0);
-        let slope =
-            (c(3.0) * c3).mul_add(theta, c(2.0) * c2).mul_add(theta, m0) / h;
-        (value, slope)
-    };
-    let (x, vx) = along(a.r.x, a.v.x, b.r.x, b.v.x);
-    let (y, vy) = along(a.r.y, a.v.y, b.r.y, b.v.y);
-    let (z, vz) = along(a.r.z, a.v.z, b.r.z, b.v.z);
+    let h = theta.like(h);
+    let (x, vx) = hermite_1d(a.r.x, a.v.x, b.r.x, b.v.x, theta, h);
+    let (y, vy) = hermite_1d(a.r.y, a.v.y, b.r.y, b.v.y, theta, h);
+    let (z, vz) = hermite_1d(a.r.z, a.v.z, b.r.z, b.v.z, theta, h);
     State { r: Vec3 { x, y, z }, v: Vec3 { x: vx, y: vy, z: vz }, n: b.n }
 }
 
@@ -279,9 +275,9 @@ fn landing_share<R: Real>(a: &State<R>, b: &State<R>, h: f64) -> R {
     let drop = (a.r.z - b.r.z).max(zero.like(1e-9));
     let mut theta = (a.r.z / drop).max(zero).min(one);
     for _ in 0..3 {
-        let at = hermite(a, b, theta, h);
-        let slope = (at.v.z * zero.like(h)).min(zero.like(-1e-6));
-        theta = (theta - at.r.z / slope).max(zero).min(one);
+        let (z, rate) = hermite_1d(a.r.z, a.v.z, b.r.z, b.v.z, theta, zero.like(h));
+        let slope = (rate * zero.like(h)).min(zero.like(-1e-6));
+        theta = (theta - z / slope).max(zero).min(one);
     }
     theta
 }
@@ -336,15 +332,14 @@ pub(crate) fn fly<R: Real, P: Recorder<R>>(
         spin_decay: field(&|t| (-t.disc.coefficients.spin_decay * 0.5 * step_s).exp()),
         sheared: air.is_sheared(),
     };
-    let vector = |f: &dyn Fn(&Throw) -> [f64; 3]| Vec3 {
-        x: field(&|t| f(t)[0]),
-        y: field(&|t| f(t)[1]),
-        z: field(&|t| f(t)[2]),
-    };
+    let starts: [([f64; 3], [f64; 3]); MAX_WIDTH] =
+        std::array::from_fn(|i| if i < R::WIDTH { start(&throw(i).release) } else { Default::default() });
+    let component = |f: &dyn Fn(&([f64; 3], [f64; 3])) -> f64| R::from_fn(token, |i| f(&starts[i]));
+    let zero = R::from_fn(token, |_| 0.0);
     let mut state = State {
-        r: vector(&|t| [0.0, 0.0, t.release.height_m]),
-        v: vector(&|t| start(&t.release).0),
-        n: vector(&|t| start(&t.release).1),
+        r: Vec3 { x: zero, y: zero, z: field(&|t| t.release.height_m) },
+        v: Vec3 { x: component(&|s| s.0[0]), y: component(&|s| s.0[1]), z: component(&|s| s.0[2]) },
+        n: Vec3 { x: component(&|s| s.1[0]), y: component(&|s| s.1[1]), z: component(&|s| s.1[2]) },
     };
     let mut watch = Watch::new(&state);
     let mut spin = constants.spin0;

@@ -146,8 +146,10 @@ calibration! {
     cm_alpha2_fade,
     /// Moment per unit of advance ratio above 0.5.
     cm_spin,
+    /// Moment per unit of V / 25 m/s above 1.
+    cm_speed,
     /// Change of that per unit of fade.
-    cm_spin_fade,
+    cm_speed_fade,
 }
 
 /// Rate of spin decay, per s. Own judgement.
@@ -185,7 +187,8 @@ impl Calibration {
                 + self.cm_alpha_speed * s8,
             cm_alpha2: self.cm_alpha2 + self.cm_alpha2_fade * f,
             spin_decay: SPIN_DECAY,
-            cm_spin: self.cm_spin + self.cm_spin_fade * f,
+            cm_spin: self.cm_spin,
+            cm_speed: self.cm_speed + self.cm_speed_fade * f,
             cd_speed: self.cd_speed,
         }
     }

@@ -116,7 +116,9 @@ impl<S: Simd> Neg for Lanes<S> {
 }
 
 /// No register of any instruction set in use holds more `f64` than this.
-const MAX_WIDTH: usize = 8;
+const REGISTER_WIDTH: usize = 8;
+/// No [`Real`] is wider than this: two registers.
+pub const MAX_WIDTH: usize = 2 * REGISTER_WIDTH;
 
 impl<S: Simd> Real for Lanes<S> {
     type Token = S;
@@ -124,7 +126,7 @@ impl<S: Simd> Real for Lanes<S> {
 
     #[inline(always)]
     fn from_fn(token: S, mut f: impl FnMut(usize) -> f64) -> Self {
-        let mut buffer = [0.0; MAX_WIDTH];
+        let mut buffer = [0.0; REGISTER_WIDTH];
         for (i, slot) in buffer.iter_mut().enumerate().take(S::F64_LANES) {
             *slot = f(i);
         }
@@ -132,7 +134,7 @@ impl<S: Simd> Real for Lanes<S> {
     }
     #[inline(always)]
     fn lane(self, i: usize) -> f64 {
-        let mut buffer = [0.0; MAX_WIDTH];
+        let mut buffer = [0.0; REGISTER_WIDTH];
         self.token.partial_store_f64s(&mut buffer[..S::F64_LANES], self.v);
         buffer[i]
     }
@@ -164,6 +166,81 @@ impl<S: Simd> Real for Lanes<S> {
     #[inline(always)]
     fn greatest(self) -> f64 {
         self.token.reduce_max_f64s(self.v)
+    }
+}
+
+/// Two registers advanced together: a flight is one long chain of dependent operations, and a second, independent
+/// chain fills the time in which the first waits for its divisions and square roots.
+#[derive(Clone, Copy)]
+pub struct Pair<R>(R, R);
+
+macro_rules! pair_operator {
+    ($trait:ident, $method:ident) => {
+        impl<R: Real> $trait for Pair<R> {
+            type Output = Self;
+            #[inline(always)]
+            fn $method(self, other: Self) -> Self {
+                Pair(self.0.$method(other.0), self.1.$method(other.1))
+            }
+        }
+    };
+}
+pair_operator!(Add, add);
+pair_operator!(Sub, sub);
+pair_operator!(Mul, mul);
+pair_operator!(Div, div);
+
+impl<R: Real> Neg for Pair<R> {
+    type Output = Self;
+    #[inline(always)]
+    fn neg(self) -> Self {
+        Pair(-self.0, -self.1)
+    }
+}
+
+impl<R: Real> Real for Pair<R> {
+    type Token = R::Token;
+    const WIDTH: usize = 2 * R::WIDTH;
+
+    #[inline(always)]
+    fn from_fn(token: R::Token, mut f: impl FnMut(usize) -> f64) -> Self {
+        let first = R::from_fn(token, &mut f);
+        Pair(first, R::from_fn(token, |i| f(R::WIDTH + i)))
+    }
+    #[inline(always)]
+    fn lane(self, i: usize) -> f64 {
+        if i < R::WIDTH { self.0.lane(i) } else { self.1.lane(i - R::WIDTH) }
+    }
+    #[inline(always)]
+    fn like(self, value: f64) -> Self {
+        Pair(self.0.like(value), self.0.like(value))
+    }
+    #[inline(always)]
+    fn mul_add(self, b: Self, c: Self) -> Self {
+        Pair(self.0.mul_add(b.0, c.0), self.1.mul_add(b.1, c.1))
+    }
+    #[inline(always)]
+    fn sqrt(self) -> Self {
+        Pair(self.0.sqrt(), self.1.sqrt())
+    }
+    #[inline(always)]
+    fn min(self, other: Self) -> Self {
+        Pair(self.0.min(other.0), self.1.min(other.1))
+    }
+    #[inline(always)]
+    fn max(self, other: Self) -> Self {
+        Pair(self.0.max(other.0), self.1.max(other.1))
+    }
+    #[inline(always)]
+    fn if_less(self, other: Self, yes: Self, no: Self) -> Self {
+        Pair(
+            self.0.if_less(other.0, yes.0, no.0),
+            self.1.if_less(other.1, yes.1, no.1),
+        )
+    }
+    #[inline(always)]
+    fn greatest(self) -> f64 {
+        self.0.greatest().max(self.1.greatest())
     }
 }
 

@@ -1,0 +1,174 @@
+//! Rules of thumb of the sport, in the air. Common practice, no source.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+mod common;
+
+use common::{M_S_PER_MPH, backhand, disc, flown};
+use rstest::rstest;
+use zinc_kite_flight::air::Wind;
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::release::{Hand, Release, Style};
+
+/// Where it lands, as an angle from the tee, left positive.
+fn finish_deg(throw: Throw) -> f64 {
+    let flight = flown(throw);
+    flight.y_m.atan2(flight.x_m).to_degrees()
+}
+
+fn headwind(throw: Throw, m_s: f64) -> Throw {
+    Throw { wind: Wind { along_m_s: -m_s, left_m_s: 0.0 }, ..throw }
+}
+
+#[test]
+fn trade_01_understable_outflies_overstable_low_glide() {
+    let far = flown(backhand(disc(7.0, 5.0, -3.0, 1.0), 55.0, 8.0)).distance_m();
+    let short = flown(backhand(disc(7.0, 3.0, 0.0, 4.0), 55.0, 8.0)).distance_m();
+    assert!(far > short + 5.0, "{far:.0} against {short:.0}");
+}
+
+#[test]
+fn trade_02_spike_hyzer_pans_the_understable_disc_farther() {
+    let spike = |d| {
+        let flat = backhand(d, 55.0, 55.0);
+        flown(Throw { release: Release { launch_deg: 30.0, ..flat.release }, ..flat })
+    };
+    let understable = spike(disc(5.0, 5.0, -3.0, 0.0));
+    let overstable = spike(disc(5.0, 4.0, 0.0, 4.0));
+    assert!(understable.y_m > overstable.y_m, "{} {}", understable.y_m, overstable.y_m);
+    assert!(overstable.descent_deg > 40.0, "comes nearly straight down: {}", overstable.descent_deg);
+}
+
+#[test]
+fn trade_03_on_anhyzer_the_overstable_disc_comes_back() {
+    let over = flown(backhand(disc(9.0, 4.0, 0.0, 4.0), 62.0, -15.0));
+    let under = flown(backhand(disc(9.0, 5.0, -3.0, 1.0), 62.0, -15.0));
+    assert!(over.y_m > 0.0, "back past the middle: {:.1} m", over.y_m);
+    assert!(over.farthest_right_m > 1.0, "it went right first");
+    assert!(under.y_m < -10.0, "turned over: {:.1} m", under.y_m);
+}
+
+#[test]
+fn trade_04_power_decides_what_a_hyzer_does() {
+    let d = disc(5.0, 5.0, -3.0, 0.0);
+    let [soft, firm, full] = [46.0, 58.0, 66.0].map(|mph| finish_deg(backhand(d, mph, 12.0)));
+    assert!(soft > 5.0, "soft holds the hyzer: {soft:.1}");
+    assert!(firm.abs() < 4.0, "firm stands up and goes straight: {firm:.1}");
+    assert!(full < -3.0, "full flips to the turn side: {full:.1}");
+}
+
+#[test]
+fn trade_05_seasoned_mid_wants_a_little_hyzer() {
+    // A seasoned straight mid: printed 5/4/−1/1 with a good part of its fade gone.
+    let d = disc(4.8, 4.3, -1.5, 0.5);
+    let finishes: Vec<f64> =
+        [0.0, 2.0, 4.0, 6.0].map(|hyzer| finish_deg(backhand(d, 55.0, hyzer)).abs()).to_vec();
+    let best = finishes.iter().copied().fold(f64::INFINITY, f64::min);
+    assert!(best < 2.0, "some hyzer from 0° to 6° goes straight: {finishes:?}");
+    assert!(finishes[0] > best, "and flat is not it: {finishes:?}");
+}
+
+#[rstest]
+#[case(5.0, 4.0, -1.0, 1.0, 55.0)]
+#[case(9.0, 5.0, -1.0, 2.0, 62.0)]
+#[case(12.0, 5.0, -1.0, 3.0, 67.0)]
+#[case(3.0, 3.0, 0.0, 1.0, 50.0)]
+fn trade_06_headwind_acts_less_stable_and_tailwind_more(
+    #[case] s: f64,
+    #[case] g: f64,
+    #[case] t: f64,
+    #[case] f: f64,
+    #[case] mph: f64,
+) {
+    let calm = backhand(disc(s, g, t, f), mph, 0.0);
+    let [into, still, with] =
+        [5.0, 0.0, -5.0].map(|wind| flown(headwind(calm, wind)).farthest_right_m);
+    assert!(into > still && still >= with - 0.01, "{into:.1} {still:.1} {with:.1}");
+    let lift = flown(headwind(calm, 5.0)).apex_m - flown(headwind(calm, -5.0)).apex_m;
+    assert!(lift > 0.0, "a headwind lifts, a tailwind drops: {lift:.2} m");
+}
+
+#[test]
+fn trade_06_stable_disc_into_wind_flies_like_the_straight_one_in_calm() {
+    let straight = finish_deg(backhand(disc(5.0, 4.0, -1.0, 1.0), 55.0, 0.0));
+    let stable = disc(5.0, 4.0, 0.0, 3.0);
+    let into = finish_deg(headwind(backhand(stable, 55.0, 0.0), 5.0));
+    let calm = finish_deg(backhand(stable, 55.0, 0.0));
+    assert!((into - straight).abs() < (calm - straight).abs(), "{into:.1} {straight:.1} {calm:.1}");
+}
+
+/// More fade on a disc is more finish to the natural side, more turn more to the other: over the whole rated range.
+#[rstest]
+#[case(2.0, 3.0, 52.0)]
+#[case(4.0, 3.0, 54.0)]
+#[case(5.0, 5.0, 55.0)]
+#[case(7.0, 5.0, 59.0)]
+#[case(9.0, 4.0, 62.0)]
+#[case(11.0, 5.0, 65.0)]
+#[case(13.0, 5.0, 67.0)]
+fn trade_numbers_order_the_finish(#[case] s: f64, #[case] g: f64, #[case] mph: f64) {
+    let finish = |t: f64, f: f64| finish_deg(backhand(disc(s, g, t, f), mph, 0.0));
+    for t in [-4.0, -3.0, -2.0, -1.0, 0.0] {
+        for f in [0.0, 1.0, 2.0, 3.0, 4.0] {
+            assert!(finish(t, f + 1.0) > finish(t, f), "fade {f} at turn {t}");
+            assert!(finish(t - 1.0, f) < finish(t, f), "turn {t} at fade {f}");
+        }
+    }
+}
+
+#[test]
+fn trade_12_a_slow_arm_gets_no_more_from_a_fast_disc() {
+    let far = |d| flown(backhand(d, 48.0, 0.0)).distance_m();
+    let thirteen = far(disc(13.0, 5.0, -1.0, 3.0));
+    let nine = far(disc(9.0, 5.0, -1.0, 2.0));
+    assert!(thirteen <= nine + 3.0, "{thirteen:.1} {nine:.1}");
+}
+
+#[test]
+fn trade_13_tailwind_rewards_glide_and_understability() {
+    let gain = |d| {
+        let calm = backhand(d, 60.0, 5.0);
+        flown(headwind(calm, -6.0)).distance_m() - flown(calm).distance_m()
+    };
+    let floaty = gain(disc(9.0, 5.0, -3.0, 1.0));
+    let stubborn = gain(disc(9.0, 3.0, 0.0, 4.0));
+    assert!(floaty > stubborn, "{floaty:.1} {stubborn:.1}");
+}
+
+#[test]
+fn trade_15_forehand_mirrors_backhand_with_less_spin() {
+    let d = disc(9.0, 4.0, 0.0, 3.0);
+    let back = backhand(d, 58.0, 0.0);
+    let fore = Throw {
+        release: Release::rated(58.0 * M_S_PER_MPH, Hand::Right, Style::Forehand),
+        ..back
+    };
+    let (b, f) = (flown(back), flown(fore));
+    assert!(b.y_m > 3.0 && f.y_m < -3.0, "fades to opposite sides: {} {}", b.y_m, f.y_m);
+    assert!(fore.release.spin_rad_s < back.release.spin_rad_s);
+    let left = Throw { release: Release { hand: Hand::Left, ..back.release }, ..back };
+    assert!((flown(left).y_m + b.y_m).abs() < 1e-9);
+}
+
+#[test]
+fn trade_overstable_is_dependable_understable_sensitive() {
+    use zinc_kite_flight::air::Air;
+    use zinc_kite_flight::batch::fly_all;
+    use zinc_kite_flight::scatter::{Spread, deviates};
+    let club =
+        Spread { speed: 0.04, hyzer_deg: 4.0, launch_deg: 2.2, nose_deg: 2.5, aim_deg: 2.5 };
+    let within = |d| {
+        let centre = backhand(d, 55.0, 0.0);
+        let middle = flown(centre);
+        let throws: Vec<Throw> = deviates(256)
+            .iter()
+            .map(|z| Throw { release: club.displace(&centre.release, z), ..centre })
+            .collect();
+        let near = |o: &zinc_kite_flight::outcome::Outcome| {
+            (o.x_m - middle.x_m).hypot(o.y_m - middle.y_m) < 10.0
+        };
+        fly_all(&throws, &Air::default(), &[]).iter().filter(|o| near(o)).count()
+    };
+    let over = within(disc(5.0, 4.0, 0.0, 3.0));
+    let straight = within(disc(5.0, 4.0, -1.0, 1.0));
+    assert!(over > straight, "{over} of 256 against {straight}");
+}
