@@ -107,7 +107,8 @@ fn trade_06_stable_disc_into_wind_flies_like_the_straight_one_in_calm() {
 #[case(13.0, 5.0, 67.0)]
 fn trade_numbers_order_the_finish(#[case] s: f64, #[case] g: f64, #[case] mph: f64) {
     let finish = |t: f64, f: f64| finish_deg(backhand(disc(s, g, t, f), mph, 0.0));
-    for t in [-4.0, -3.0, -2.0, -1.0, 0.0] {
+    // Beyond a turn of −4 a fast driver rolls right over at full power, and the order is lost as it is in the field.
+    for t in [-3.0, -2.0, -1.0, 0.0] {
         for f in [0.0, 1.0, 2.0, 3.0, 4.0] {
             assert!(finish(t, f + 1.0) > finish(t, f), "fade {f} at turn {t}");
             assert!(finish(t - 1.0, f) < finish(t, f), "turn {t} at fade {f}");

@@ -1,0 +1,41 @@
+//! A bag: the set of discs chosen to carry.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::disc::DiscId;
+use crate::error::{BagError, named, within};
+
+/// Most discs a bag may be set to hold.
+pub const LARGEST_BAG: u32 = 60;
+
+/// What a player decides about a bag.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct BagSpec {
+    /// Name.
+    pub name: String,
+    /// How many discs it holds, 1 to 60.
+    pub capacity: u32,
+    /// Greatest mass the event allows, g, if it caps mass.
+    #[serde(default)]
+    pub event_cap_g: Option<f64>,
+}
+
+impl BagSpec {
+    /// # Errors
+    /// [`BagError::Field`] for the first field outside its range.
+    pub fn validate(&self) -> Result<(), BagError> {
+        named("name", &self.name, 60)?;
+        within("capacity", f64::from(self.capacity), 1.0, f64::from(LARGEST_BAG))?;
+        within("event_cap_g", self.event_cap_g.unwrap_or(150.0), 100.0, 220.0)
+    }
+}
+
+/// A disc in the bag.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct Carried {
+    /// The disc.
+    pub disc_id: DiscId,
+    /// Carried as a twin on purpose.
+    pub spare: bool,
+}

@@ -1,0 +1,392 @@
+//! The chance of a disc on a line: the share of the player's own scatter that makes it, with the best release for it.
+//!
+//! The search: a table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches
+//! the target; the shapes that pass the gates with most room are flown with ever more points of one fixed
+//! low-discrepancy set, recentred on the target each time, and the best is judged on [`CLOUD`] points. The same points
+//! serve every disc and line, so that chances compare and repeat exactly.
+
+use std::sync::Arc;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+use zinc_kite_flight::air::Wind;
+use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::disc::Disc as Body;
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::outcome::Outcome;
+use zinc_kite_flight::release::Release;
+use zinc_kite_flight::scatter::deviates;
+
+use crate::line::{LineSpec, Miss};
+use crate::memo::{Fingerprint, Memo};
+use crate::player::Arm;
+
+/// Points of scatter behind a chance.
+pub const CLOUD: usize = 128;
+
+/// A disc as this question sees it.
+#[derive(Debug, Clone, Copy)]
+pub struct Thrown {
+    /// The body that flies.
+    pub body: Body,
+    /// The speed number by which the player throws it.
+    pub speed: f64,
+}
+
+/// The release chosen for a line.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct Chosen {
+    /// Share of controlled power.
+    pub power: f64,
+    /// Speed, m/s.
+    pub speed_m_s: f64,
+    /// Hyzer, degrees, negative is anhyzer.
+    pub hyzer_deg: f64,
+    /// Launch, degrees.
+    pub launch_deg: f64,
+    /// Aim from the straight line, degrees, left positive.
+    pub aim_deg: f64,
+}
+
+/// Why there is no release at all.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case", tag = "why")]
+pub enum NoRelease {
+    /// Full power falls short.
+    TooFar {
+        /// Farthest this disc goes within what the line allows, m.
+        farthest_m: f64,
+    },
+    /// Least power goes past.
+    TooNear {
+        /// Nearest it can be made to land, m.
+        nearest_m: f64,
+    },
+    /// The line asks for a slower disc.
+    TooFast {
+        /// Fastest speed number the line takes.
+        fastest_speed: f64,
+    },
+}
+
+/// Share of misses of one kind.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct MissShare {
+    /// The kind.
+    pub miss: Miss,
+    /// Share of all throws, 0 to 1.
+    pub share: f64,
+}
+
+/// How a disc does on a line.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Chance {
+    /// Share of scatter that makes the line, 0 to 1.
+    pub chance: f64,
+    /// The release, if there is one.
+    pub chosen: Option<Chosen>,
+    /// Why not, if there is none.
+    pub no_release: Option<NoRelease>,
+    /// What goes wrong with the rest, most frequent first.
+    pub misses: Vec<MissShare>,
+}
+
+/// Where a disc lands over power, hyzer and launch.
+pub struct Reach {
+    shapes: Vec<Shape>,
+}
+
+struct Shape {
+    hyzer_deg: f64,
+    launch_deg: f64,
+    /// Per power node: distance (m) and direction (degrees, left positive) of the landing.
+    landings: [(f64, f64); POWERS],
+}
+
+const POWERS: usize = 5;
+const HYZERS: usize = 9;
+const LAUNCHES: usize = 4;
+const FIRST_CUT: usize = 8;
+const FIRST_POINTS: usize = 16;
+const SECOND_CUT: usize = 3;
+const SECOND_POINTS: usize = 32;
+
+fn spaced(low: f64, high: f64, n: usize, k: usize) -> f64 {
+    low + (high - low) * k as f64 / (n - 1) as f64
+}
+
+/// One disc, one line, one arm.
+struct Question<'a> {
+    arm: &'a Arm,
+    thrown: Thrown,
+    line: &'a LineSpec,
+    wind: Wind,
+    gates: Vec<f64>,
+}
+
+/// A centre of throws under test.
+#[derive(Clone, Copy)]
+struct Centre {
+    power: f64,
+    hyzer_deg: f64,
+    launch_deg: f64,
+    aim_deg: f64,
+    /// Growth of distance with power, m per unit.
+    slope: f64,
+    score: f64,
+}
+
+impl Question<'_> {
+    fn release(&self, c: &Centre) -> Release {
+        let flat = self.arm.release(self.line.style, self.thrown.speed, c.power);
+        Release { hyzer_deg: c.hyzer_deg, launch_deg: c.launch_deg, aim_deg: c.aim_deg, ..flat }
+    }
+
+    fn throw(&self, release: Release) -> Throw {
+        Throw { disc: self.thrown.body, release, wind: self.wind }
+    }
+
+    fn key(&self) -> Fingerprint {
+        let c = &self.thrown.body.coefficients;
+        let line = self.line;
+        let (low, high) = line.powers();
+        let full = self.arm.release(line.style, self.thrown.speed, 1.0);
+        Fingerprint::default()
+            .numbers(&[c.cd0, c.cd_alpha, c.alpha0, c.cl0, c.cl_alpha, c.cm0, c.cm_alpha])
+            .numbers(&[c.cm_alpha2, c.cm_spin, c.cm_speed, c.cd_speed, self.thrown.body.mass_kg])
+            .numbers(&[full.speed_m_s, full.spin_rad_s, self.arm.natural_side(line.style)])
+            .numbers(&[self.arm.air.density_kg_m3, self.wind.along_m_s, self.wind.left_m_s])
+            .numbers(&[low, high, line.hyzer_min_deg, line.hyzer_max_deg])
+            .numbers(&[line.launch_min_deg, line.launch_max_deg])
+    }
+
+    fn line_key(&self) -> u64 {
+        let l = self.line;
+        let spread = self.arm.spread(l.style, 1.0);
+        let mut key = self
+            .key()
+            .numbers(&[l.distance_m, l.zone_length_m, l.zone_width_m, self.thrown.speed])
+            .numbers(&[l.landing as u8 as f64, l.footing as u8 as f64, spread.speed])
+            .option(l.ceiling_m)
+            .option(l.fastest_speed);
+        for g in &l.gates {
+            key = key
+                .numbers(&[g.at_m, g.right_edge_m, g.left_edge_m])
+                .option(g.ceiling_m)
+                .option(g.floor_m);
+        }
+        key.key()
+    }
+
+    fn reach(&self) -> Reach {
+        let line = self.line;
+        let (low, high) = line.powers();
+        let shape = |k: usize| {
+            let hyzer = spaced(line.hyzer_min_deg, line.hyzer_max_deg, HYZERS, k / LAUNCHES);
+            let launch = spaced(line.launch_min_deg, line.launch_max_deg, LAUNCHES, k % LAUNCHES);
+            (hyzer, launch)
+        };
+        let mut throws = Vec::with_capacity(HYZERS * LAUNCHES * POWERS);
+        for k in 0..HYZERS * LAUNCHES {
+            let (hyzer_deg, launch_deg) = shape(k);
+            for p in 0..POWERS {
+                let power = spaced(low, high, POWERS, p);
+                let centre =
+                    Centre { power, hyzer_deg, launch_deg, aim_deg: 0.0, slope: 0.0, score: 0.0 };
+                throws.push(self.throw(self.release(&centre)));
+            }
+        }
+        let flights = fly_all(&throws, &self.arm.air, &[]);
+        let shapes = flights
+            .chunks(POWERS)
+            .enumerate()
+            .map(|(k, row)| {
+                let (hyzer_deg, launch_deg) = shape(k);
+                let landings = std::array::from_fn(|p| {
+                    (row[p].distance_m(), row[p].y_m.atan2(row[p].x_m).to_degrees())
+                });
+                Shape { hyzer_deg, launch_deg, landings }
+            })
+            .collect();
+        Reach { shapes }
+    }
+
+    /// The power at which each shape lands at the target, with the aim for it.
+    fn centres(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
+        let d = self.line.distance_m;
+        let half = 0.5 * self.line.zone_length_m;
+        let (low, high) = self.line.powers();
+        let step = (high - low) / (POWERS - 1) as f64;
+        let mut centres = Vec::new();
+        for shape in &reach.shapes {
+            let r = &shape.landings;
+            let centre = |power: f64, aim_deg: f64, slope: f64| Centre {
+                power,
+                hyzer_deg: shape.hyzer_deg,
+                launch_deg: shape.launch_deg,
+                aim_deg,
+                slope: slope.max(20.0),
+                score: 0.0,
+            };
+            if let Some(k) = (0..POWERS - 1).find(|&k| r[k].0 <= d && d < r[k + 1].0) {
+                let share = (d - r[k].0) / (r[k + 1].0 - r[k].0);
+                let aim = r[k].1 + share * (r[k + 1].1 - r[k].1);
+                centres.push(centre(
+                    low + step * (k as f64 + share),
+                    -aim,
+                    (r[k + 1].0 - r[k].0) / step,
+                ));
+            } else if r[POWERS - 1].0 <= d && d - r[POWERS - 1].0 < half {
+                let slope = (r[POWERS - 1].0 - r[POWERS - 2].0) / step;
+                centres.push(centre(high, -r[POWERS - 1].1, slope));
+            } else if r[0].0 >= d && r[0].0 - d < half {
+                centres.push(centre(low, -r[0].1, (r[1].0 - r[0].0) / step));
+            }
+        }
+        if centres.is_empty() {
+            let all = || reach.shapes.iter().flat_map(|s| s.landings.iter().map(|l| l.0));
+            let farthest_m = all().fold(0.0, f64::max);
+            return Err(if farthest_m < d {
+                NoRelease::TooFar { farthest_m }
+            } else {
+                NoRelease::TooNear { nearest_m: all().fold(f64::INFINITY, f64::min) }
+            });
+        }
+        Ok(centres)
+    }
+
+    fn cloud(&self, c: &Centre, points: usize) -> Vec<Outcome> {
+        let release = self.release(c);
+        let spread =
+            self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread());
+        let throws: Vec<Throw> =
+            deviates(points).iter().map(|z| self.throw(spread.displace(&release, z))).collect();
+        fly_all(&throws, &self.arm.air, &self.gates)
+    }
+
+    /// Scores each centre by a cloud of `points`, best first, the first `keep` of them recentred on the target.
+    fn contest(&self, mut centres: Vec<Centre>, points: usize, keep: usize) -> Vec<Centre> {
+        let (low, high) = self.line.powers();
+        for c in &mut centres {
+            let cloud = self.cloud(c, points);
+            c.score = cloud.iter().map(|o| softly(self.line.judge(o).margin_m)).sum::<f64>()
+                / points as f64;
+            let mean = |f: fn(&Outcome) -> f64| {
+                cloud.iter().map(f).sum::<f64>() / points as f64
+            };
+            let (x, y) = (mean(|o| o.x_m), mean(|o| o.y_m));
+            c.aim_deg -= y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
+            let step = (self.line.distance_m - x) / c.slope;
+            c.power = (c.power + step.clamp(-0.08, 0.08)).clamp(low, high);
+        }
+        centres.sort_by(|a, b| b.score.total_cmp(&a.score));
+        centres.truncate(keep);
+        centres
+    }
+
+    fn search(&self, reach: &Reach) -> Chance {
+        let none = |no_release| Chance {
+            chance: 0.0,
+            chosen: None,
+            no_release: Some(no_release),
+            misses: vec![],
+        };
+        let mut centres = match self.centres(reach) {
+            Ok(centres) => centres,
+            Err(no_release) => return none(no_release),
+        };
+        let throws: Vec<Throw> = centres.iter().map(|c| self.throw(self.release(c))).collect();
+        let flights = fly_all(&throws, &self.arm.air, &self.gates);
+        for (c, o) in centres.iter_mut().zip(&flights) {
+            c.score = self.line.judge(o).margin_m;
+        }
+        centres.sort_by(|a, b| b.score.total_cmp(&a.score));
+        centres.truncate(FIRST_CUT);
+        let centres = self.contest(centres, FIRST_POINTS, SECOND_CUT);
+        let finalists = self.contest(centres, SECOND_POINTS, 1);
+        self.verdict(&finalists[0])
+    }
+
+    fn verdict(&self, centre: &Centre) -> Chance {
+        let cloud = self.cloud(centre, CLOUD);
+        let mut misses: Vec<MissShare> = Vec::new();
+        let mut made = 0;
+        for outcome in &cloud {
+            match self.line.judge(outcome).miss {
+                None => made += 1,
+                Some(miss) => match misses.iter_mut().find(|m| m.miss == miss) {
+                    Some(m) => m.share += 1.0 / CLOUD as f64,
+                    None => misses.push(MissShare { miss, share: 1.0 / CLOUD as f64 }),
+                },
+            }
+        }
+        misses.sort_by(|a, b| b.share.total_cmp(&a.share));
+        Chance {
+            chance: f64::from(made) / CLOUD as f64,
+            chosen: Some(Chosen {
+                power: centre.power,
+                speed_m_s: self.release(centre).speed_m_s,
+                hyzer_deg: centre.hyzer_deg,
+                launch_deg: centre.launch_deg,
+                aim_deg: centre.aim_deg,
+            }),
+            no_release: None,
+            misses,
+        }
+    }
+}
+
+/// A near miss counts a little and a near hit not quite: half a metre of room is worth more than none. Only for
+/// choosing between releases; the chance itself counts hits.
+fn softly(margin_m: f64) -> f64 {
+    (0.5 + margin_m / 3.0).clamp(0.0, 1.0)
+}
+
+fn question<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Question<'a> {
+    let wind = Wind {
+        along_m_s: arm.wind.along_m_s + line.along_m_s,
+        left_m_s: arm.wind.left_m_s + line.left_m_s,
+    };
+    Question { arm, thrown, line, wind, gates: line.gate_distances() }
+}
+
+/// The best chance of a disc on a line, remembered in `memo`.
+pub fn chance(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Chance {
+    if let Some(fastest_speed) = line.fastest_speed.filter(|f| thrown.speed > *f) {
+        let no_release = Some(NoRelease::TooFast { fastest_speed });
+        return Chance { chance: 0.0, chosen: None, no_release, misses: vec![] };
+    }
+    let q = question(arm, thrown, line);
+    let key = q.line_key();
+    if let Some(known) = memo.chances.get(&key) {
+        return known;
+    }
+    let reach_key = q.key().key();
+    let reach = memo.reaches.get(&reach_key).unwrap_or_else(|| {
+        let reach = Arc::new(q.reach());
+        memo.reaches.insert(reach_key, reach.clone());
+        reach
+    });
+    let found = q.search(&reach);
+    memo.chances.insert(key, found.clone());
+    found
+}
+
+/// The throws behind a chance: the centre, and the scatter about it.
+pub fn throws_behind(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen) -> Vec<Throw> {
+    let q = question(arm, thrown, line);
+    let centre = Centre {
+        power: chosen.power,
+        hyzer_deg: chosen.hyzer_deg,
+        launch_deg: chosen.launch_deg,
+        aim_deg: chosen.aim_deg,
+        slope: 0.0,
+        score: 0.0,
+    };
+    let release = q.release(&centre);
+    let spread = arm.spread(line.style, chosen.power).scaled(line.footing_spread());
+    std::iter::once(release)
+        .chain(deviates(CLOUD).iter().map(|z| spread.displace(&release, z)))
+        .map(|release| q.throw(release))
+        .collect()
+}

@@ -1,0 +1,170 @@
+//! A disc on the shelf.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_flight::numbers::FlightNumbers;
+
+use crate::error::{BagError, named, within};
+use crate::plastic::Plastic;
+use crate::slot::Slot;
+use crate::wear::Wear;
+
+/// Identity of a disc on the shelf.
+#[derive(
+    Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema,
+)]
+#[serde(transparent)]
+#[schema(value_type = i64)]
+pub struct DiscId(pub i64);
+
+/// Shape of the top.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Top {
+    /// Flatter than the mould's usual.
+    Flat,
+    /// As usual.
+    Neutral,
+    /// Higher than usual.
+    Domed,
+}
+
+/// What a disc is carried for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Use {
+    /// Thrown: it fills pegs and answers lines.
+    Throwing,
+    /// Only putted with.
+    Putting,
+    /// A special job: it answers lines but fills no peg.
+    Utility,
+}
+
+/// The four flight numbers as they stand on a disc or were observed.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Numbers {
+    /// Speed, 0.5 to 15.
+    pub speed: f64,
+    /// Glide, 0 to 8.
+    pub glide: f64,
+    /// Turn, −8 to 3.
+    pub turn: f64,
+    /// Fade, −1 to 7.
+    pub fade: f64,
+}
+
+impl From<Numbers> for FlightNumbers {
+    fn from(n: Numbers) -> FlightNumbers {
+        FlightNumbers::new(n.speed, n.glide, n.turn, n.fade)
+    }
+}
+
+impl From<FlightNumbers> for Numbers {
+    fn from(n: FlightNumbers) -> Numbers {
+        Numbers { speed: n.speed, glide: n.glide, turn: n.turn, fade: n.fade }
+    }
+}
+
+/// Everything a player knows of one disc.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct DiscSpec {
+    /// The player's own name for it, unique on the shelf.
+    pub name: String,
+    /// Maker.
+    pub maker: String,
+    /// Mould.
+    pub mould: String,
+    /// Plastic family.
+    pub plastic: Plastic,
+    /// Mass, g, 60 to 220.
+    pub mass_g: f64,
+    /// Mass at which the mould flies as printed, g, 100 to 200.
+    pub reference_mass_g: f64,
+    /// Printed numbers.
+    pub printed: Numbers,
+    /// Numbers the player has found instead of the printed ones, when this disc was as good as new.
+    #[serde(default)]
+    pub observed: Option<Numbers>,
+    /// Shape of the top.
+    pub top: Top,
+    /// Wear.
+    pub wear: Wear,
+    /// What it is carried for.
+    pub used_for: Use,
+    /// Rim width, cm, 0.5 to 3, if measured.
+    #[serde(default)]
+    pub rim_cm: Option<f64>,
+    /// Colour of the plastic as #rrggbb.
+    pub colour: String,
+    /// Free text.
+    #[serde(default)]
+    pub notes: String,
+}
+
+impl DiscSpec {
+    /// The numbers that the sum of adjustments starts from.
+    pub fn base_numbers(&self) -> FlightNumbers {
+        self.observed.unwrap_or(self.printed).into()
+    }
+
+    /// The lane it belongs to.
+    pub fn slot(&self) -> Slot {
+        match self.used_for {
+            Use::Utility => Slot::Utility,
+            Use::Throwing | Use::Putting => Slot::of_speed(self.printed.speed),
+        }
+    }
+
+    /// # Errors
+    /// [`BagError::Field`] for the first field that no real disc could have.
+    pub fn validate(&self) -> Result<(), BagError> {
+        named("name", &self.name, 60)?;
+        named("maker", &self.maker, 60)?;
+        named("mould", &self.mould, 60)?;
+        within("mass_g", self.mass_g, 60.0, 220.0)?;
+        within("reference_mass_g", self.reference_mass_g, 100.0, 200.0)?;
+        check_numbers(&self.printed)?;
+        if let Some(observed) = &self.observed {
+            check_numbers(observed)?;
+        }
+        if let Some(rim_cm) = self.rim_cm {
+            within("rim_cm", rim_cm, 0.5, 3.0)?;
+        }
+        within("throws", f64::from(self.wear.throws.unwrap_or(0)), 0.0, 1e6)?;
+        within("hard_hits", f64::from(self.wear.hard_hits), 0.0, 1e5)?;
+        if self.notes.chars().count() > 2000 {
+            return Err(BagError::Field {
+                field: "notes",
+                expected: "at most 2000 characters".into(),
+                got: format!("{} characters", self.notes.chars().count()),
+            });
+        }
+        let digits = self.colour.strip_prefix('#').unwrap_or_default();
+        if digits.len() != 6 || !digits.chars().all(|c| c.is_ascii_hexdigit()) {
+            return Err(BagError::Field {
+                field: "colour",
+                expected: "a colour like #c04030".into(),
+                got: format!("\"{}\"", self.colour),
+            });
+        }
+        Ok(())
+    }
+}
+
+fn check_numbers(n: &Numbers) -> Result<(), BagError> {
+    within("speed", n.speed, 0.5, 15.0)?;
+    within("glide", n.glide, 0.0, 8.0)?;
+    within("turn", n.turn, -8.0, 3.0)?;
+    within("fade", n.fade, -1.0, 7.0)
+}
+
+/// A disc with its identity.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Disc {
+    /// Identity.
+    pub id: DiscId,
+    /// What is known of it.
+    #[serde(flatten)]
+    pub spec: DiscSpec,
+}

@@ -1,0 +1,535 @@
+//! Fix first: what is wrong with the bag, in order of worth, each with its reason and one action.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::analysis::{LineVerdict, MAKES, Question, Standing, Table, Worth, numbers_in_words};
+use crate::board::{Board, Puck, TwinPair, pucks};
+use crate::disc::{Disc, DiscId, Use};
+use crate::error::BagError;
+use crate::peg::Peg;
+use crate::player::Arm;
+use crate::slot::Slot;
+use crate::wear::Wear;
+
+/// Kind of finding.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum FindingKind {
+    /// A disc is heavier than the event allows.
+    OverCap,
+    /// More discs than the bag holds.
+    OverFull,
+    /// A line that no carried disc makes.
+    Gap,
+    /// A wanted peg without a disc.
+    EmptyPeg,
+    /// A disc that wear has moved off its peg.
+    WornOut,
+    /// Two discs the player cannot tell apart.
+    Twins,
+    /// A disc that makes no line.
+    NoLine,
+}
+
+/// What one click does about it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case", tag = "do")]
+pub enum Action {
+    /// Put a disc from the shelf into the bag.
+    Carry {
+        /// The disc.
+        disc_id: DiscId,
+    },
+    /// Take a disc out of the bag.
+    Bench {
+        /// The disc.
+        disc_id: DiscId,
+    },
+    /// One in, one out.
+    Swap {
+        /// In.
+        carry: DiscId,
+        /// Out.
+        bench: DiscId,
+    },
+    /// Nothing on the shelf helps: look for a disc to this specification.
+    LookFor {
+        /// Numbers as thrown.
+        numbers: crate::disc::Numbers,
+    },
+}
+
+/// One thing to fix.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Finding {
+    /// Stable identity within one analysis: kind and subject.
+    pub key: String,
+    /// Kind.
+    pub kind: FindingKind,
+    /// One line.
+    pub title: String,
+    /// Why, in plain words with figures.
+    pub reason: String,
+    /// What the action says on its button.
+    pub action_label: String,
+    /// What it does.
+    pub action: Action,
+    /// Discs it is about.
+    pub disc_ids: Vec<DiscId>,
+    /// Lines it is about, by key.
+    pub line_keys: Vec<String>,
+    /// What acting gains: rise of the bag's weighted best chance, 0 to 1; rule breaches count a whole.
+    pub worth: f64,
+}
+
+/// Most findings shown.
+pub const MOST: usize = 7;
+/// A shelf disc must raise a chance by this much to be worth carrying for it.
+const WORTHWHILE: f64 = 0.08;
+/// Wear from which a disc can be said to have worn out of its peg.
+const WORN: f64 = 0.25;
+
+/// What all finders look at.
+struct Scene<'a> {
+    q: &'a Question<'a>,
+    board: &'a Board,
+    table: &'a Table,
+    verdicts: &'a [LineVerdict],
+    worths: &'a [Worth],
+    /// Every shelf disc as a puck, thrown like those on the board.
+    shelf_pucks: Vec<Puck>,
+    /// Every shelf disc as it would fly unworn.
+    fresh_pucks: Vec<Puck>,
+}
+
+impl Scene<'_> {
+    fn carried(&self, id: DiscId) -> bool {
+        self.q.carried.iter().any(|c| c.disc_id == id)
+    }
+
+    fn disc(&self, id: DiscId) -> Option<&Disc> {
+        self.q.shelf.iter().find(|d| d.id == id)
+    }
+
+    fn name(&self, id: DiscId) -> &str {
+        self.disc(id).map_or("a disc", |d| &d.spec.name)
+    }
+
+    fn within_cap(&self, disc: &Disc) -> bool {
+        self.q.bag.event_cap_g.is_none_or(|cap| disc.spec.mass_g <= cap)
+    }
+
+    /// Discs on the shelf that could be carried.
+    fn bench(&self) -> impl Iterator<Item = &Disc> {
+        self.q.shelf.iter().filter(|d| {
+            !self.carried(d.id) && d.spec.used_for == Use::Throwing && self.within_cap(d)
+        })
+    }
+
+    fn score_with(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
+        self.table.score(|id| (self.carried(id) || Some(id) == carry) && Some(id) != bench)
+    }
+
+    fn gain(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
+        self.score_with(carry, bench) - self.score_with(None, None)
+    }
+
+    fn worth(&self, id: DiscId) -> f64 {
+        self.worths.iter().find(|w| w.disc_id == id).map_or(0.0, |w| w.worth)
+    }
+
+    /// Carry a disc; where the bag is full, in exchange for the carried disc that is missed least.
+    fn carry(&self, id: DiscId) -> (Action, String) {
+        let name = self.name(id);
+        if (self.q.carried.len() as u32) < self.q.bag.capacity {
+            return (Action::Carry { disc_id: id }, format!("Carry {name}"));
+        }
+        let least = self.worths.iter().min_by(|a, b| a.worth.total_cmp(&b.worth));
+        match least {
+            Some(w) => (
+                Action::Swap { carry: id, bench: w.disc_id },
+                format!("Carry {name} for {}", self.name(w.disc_id)),
+            ),
+            None => (Action::Carry { disc_id: id }, format!("Carry {name}")),
+        }
+    }
+
+    fn chance(&self, verdict: &LineVerdict, id: DiscId) -> f64 {
+        let row = self.verdicts.iter().position(|v| v.line.key == verdict.line.key);
+        row.and_then(|r| Some(self.table.rows[r][self.table.column(id)?])).unwrap_or(0.0)
+    }
+
+    fn peg_is_empty(&self, slot: Slot, peg: Peg) -> bool {
+        self.board.lanes.iter().any(|l| {
+            l.slot == slot && l.sockets.iter().any(|s| s.peg == peg && s.disc_ids.is_empty())
+        })
+    }
+}
+
+fn percent(x: f64) -> String {
+    format!("{:.0} %", 100.0 * x)
+}
+
+fn over_cap(scene: &Scene) -> Vec<Finding> {
+    let Some(cap) = scene.q.bag.event_cap_g else { return vec![] };
+    let heavy = scene
+        .q
+        .shelf
+        .iter()
+        .filter(|d| scene.carried(d.id) && d.spec.mass_g > cap);
+    heavy
+        .map(|disc| {
+            let substitute = scene
+                .bench()
+                .filter(|d| d.spec.slot() == disc.spec.slot())
+                .map(|d| (d, scene.gain(Some(d.id), Some(disc.id))))
+                .max_by(|a, b| a.1.total_cmp(&b.1));
+            let name = &disc.spec.name;
+            let (action, action_label, instead) = match substitute {
+                Some((d, _)) => (
+                    Action::Swap { carry: d.id, bench: disc.id },
+                    format!("Carry {} instead", d.spec.name),
+                    format!(" {} ({:.0} g) comes nearest to its job.", d.spec.name, d.spec.mass_g),
+                ),
+                None => (
+                    Action::Bench { disc_id: disc.id },
+                    format!("Bench {name}"),
+                    " Nothing on the shelf under the cap does its job.".into(),
+                ),
+            };
+            Finding {
+                key: format!("over-cap-{}", disc.id.0),
+                kind: FindingKind::OverCap,
+                title: format!("{name} is over the event's weight cap"),
+                reason: format!(
+                    "It weighs {:.0} g and the cap is {cap:.0} g; the event's own rules decide.{instead}",
+                    disc.spec.mass_g
+                ),
+                action_label,
+                action,
+                disc_ids: vec![disc.id],
+                line_keys: vec![],
+                worth: 1.0,
+            }
+        })
+        .collect()
+}
+
+fn over_full(scene: &Scene) -> Vec<Finding> {
+    let (n, capacity) = (scene.q.carried.len(), scene.q.bag.capacity);
+    let least = scene.worths.iter().min_by(|a, b| a.worth.total_cmp(&b.worth));
+    match least {
+        Some(w) if n as u32 > capacity => vec![Finding {
+            key: "over-full".into(),
+            kind: FindingKind::OverFull,
+            title: format!("{n} discs in a bag for {capacity}"),
+            reason: format!(
+                "{} is missed least: without it the bag's best chances fall by {} points on average.",
+                scene.name(w.disc_id),
+                points(w.worth)
+            ),
+            action_label: format!("Bench {}", scene.name(w.disc_id)),
+            action: Action::Bench { disc_id: w.disc_id },
+            disc_ids: vec![w.disc_id],
+            line_keys: vec![],
+            worth: 0.9,
+        }],
+        _ => vec![],
+    }
+}
+
+fn points(x: f64) -> String {
+    format!("{:.1}", 100.0 * x)
+}
+
+/// Lines nobody makes. Lines helped by the same shelf disc are one finding.
+fn gaps(scene: &Scene) -> Vec<Finding> {
+    let mut found: Vec<Finding> = Vec::new();
+    for v in scene.verdicts.iter().filter(|v| v.standing == Standing::Gap) {
+        let now = v.best.as_ref().map_or(0.0, |b| b.chance);
+        let helper = scene
+            .bench()
+            .map(|d| (d, scene.chance(v, d.id)))
+            .filter(|(_, c)| *c >= now + WORTHWHILE)
+            .max_by(|a, b| a.1.total_cmp(&b.1));
+        let line = &v.line.spec.name;
+        let key = v.line.key.clone();
+        let title = format!("Gap: {line}");
+        let Some((disc, would)) = helper else {
+            let Some(ideal) = &v.ideal else { continue };
+            let gain = v.line.spec.weight * (ideal.chance - now)
+                / scene.table.weights.iter().sum::<f64>().max(1e-9);
+            found.push(Finding {
+                key: format!("gap-{key}"),
+                kind: FindingKind::Gap,
+                title,
+                reason: format!(
+                    "{}. Nothing on the shelf does clearly better.",
+                    capital(&v.reason)
+                ),
+                action_label: format!("Look for {}", numbers_in_words(ideal)),
+                action: Action::LookFor { numbers: ideal.numbers },
+                disc_ids: vec![],
+                line_keys: vec![key],
+                worth: gain,
+            });
+            continue;
+        };
+        let sentence = format!(
+            "{line}: {}; {} from the shelf makes it {}.",
+            match &v.best {
+                Some(b) => format!("best carried is {} at {}", scene.name(b.disc_id), percent(now)),
+                None => "no carried disc reaches it".into(),
+            },
+            disc.spec.name,
+            percent(would)
+        );
+        if let Some(same) = found.iter_mut().find(|f| f.disc_ids == [disc.id]) {
+            same.title.push_str(&format!(", {line}"));
+            same.reason.push_str(&format!(" {sentence}"));
+            same.line_keys.push(key);
+            continue;
+        }
+        let (action, action_label) = scene.carry(disc.id);
+        found.push(Finding {
+            key: format!("gap-{key}"),
+            kind: FindingKind::Gap,
+            title,
+            reason: sentence,
+            action_label,
+            action,
+            disc_ids: vec![disc.id],
+            line_keys: vec![key],
+            worth: scene.gain(Some(disc.id), None),
+        });
+    }
+    found
+}
+
+fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or_else(String::new, |c| c.to_uppercase().chain(letters).collect())
+}
+
+/// Discs that wear has moved off the peg they filled when fresh, leaving it empty.
+fn worn_out(scene: &Scene) -> Vec<Finding> {
+    let mut found = Vec::new();
+    for puck in scene.board.pucks().filter(|p| p.wear_share >= WORN && p.peg.is_some()) {
+        let fresh = scene.fresh_pucks.iter().find(|p| p.disc_id == puck.disc_id);
+        let (Some(disc), Some(was), Some(now)) =
+            (scene.disc(puck.disc_id), fresh.and_then(|f| f.peg), puck.peg)
+        else {
+            continue;
+        };
+        let slot = disc.spec.slot();
+        let wanted = Peg::wanted(slot, scene.q.player.school).contains(&was);
+        if was == now || was > now || !wanted || !scene.peg_is_empty(slot, was) {
+            continue;
+        }
+        let replacement = scene
+            .bench()
+            .filter(|d| d.spec.slot() == slot)
+            .filter(|d| {
+                scene.shelf_pucks.iter().any(|p| p.disc_id == d.id && p.peg == Some(was))
+            })
+            .max_by_key(|d| {
+                (
+                    d.spec.mould == disc.spec.mould,
+                    (1e6 * scene.gain(Some(d.id), Some(disc.id))) as i64,
+                )
+            });
+        let Some(replacement) = replacement else { continue };
+        let name = &disc.spec.name;
+        found.push(Finding {
+            key: format!("worn-{}", disc.id.0),
+            kind: FindingKind::WornOut,
+            title: format!("{name} has worn out of its peg"),
+            reason: format!(
+                "Fresh it was a {} at {:.1}° of finish; {} worn it is a {} at {:.1}° and the {} {} stands empty. {} sits there.",
+                was.label(),
+                fresh.map_or(0.0, |f| f.bend.finish_deg),
+                percent(puck.wear_share),
+                now.label(),
+                puck.bend.finish_deg,
+                slot.label(),
+                was.label(),
+                replacement.spec.name
+            ),
+            action_label: format!("Swap in {}", replacement.spec.name),
+            action: Action::Swap { carry: replacement.id, bench: disc.id },
+            disc_ids: vec![disc.id, replacement.id],
+            line_keys: vec![],
+            worth: scene.gain(Some(replacement.id), Some(disc.id)).max(0.0)
+                + 0.3 / scene.q.carried.len().max(1) as f64,
+        });
+    }
+    found
+}
+
+/// Wanted pegs without a disc.
+fn empty_pegs(scene: &Scene) -> Vec<Finding> {
+    let mut found = Vec::new();
+    for lane in &scene.board.lanes {
+        for socket in lane.sockets.iter().filter(|s| s.wanted && s.disc_ids.is_empty()) {
+            let candidate = scene
+                .bench()
+                .filter(|d| d.spec.slot() == lane.slot)
+                .filter(|d| {
+                    scene.shelf_pucks.iter().any(|p| p.disc_id == d.id && p.peg == Some(socket.peg))
+                })
+                .map(|d| (d, scene.gain(Some(d.id), None)))
+                .max_by(|a, b| a.1.total_cmp(&b.1));
+            let Some((disc, gain)) = candidate else { continue };
+            let (action, action_label) = scene.carry(disc.id);
+            let finish = scene.shelf_pucks.iter().find(|p| p.disc_id == disc.id);
+            found.push(Finding {
+                key: format!("empty-{}-{}", lane.label, socket.label),
+                kind: FindingKind::EmptyPeg,
+                title: format!("No {} in the {} slot", socket.label, lane.label),
+                reason: format!(
+                    "No carried {} disc {} at your arm. {} finishes at {:.1}° and would lift the bag's best chances by {} points on average.",
+                    lane.label,
+                    socket.meaning,
+                    disc.spec.name,
+                    finish.map_or(0.0, |p| p.bend.finish_deg),
+                    points(gain)
+                ),
+                action_label,
+                action,
+                disc_ids: vec![disc.id],
+                line_keys: vec![],
+                worth: gain + 0.1 / scene.q.carried.len().max(1) as f64,
+            });
+        }
+    }
+    found
+}
+
+fn twins(scene: &Scene) -> Vec<Finding> {
+    let pairs = scene.board.lanes.iter().flat_map(|l| &l.twins).filter(|t| !t.on_purpose);
+    let mut used: Vec<DiscId> = Vec::new();
+    let mut found = Vec::new();
+    for TwinPair { a, b, overlap, .. } in pairs {
+        if used.contains(a) || used.contains(b) {
+            continue;
+        }
+        used.extend([*a, *b]);
+        let (less, more) = if scene.worth(*a) <= scene.worth(*b) { (*a, *b) } else { (*b, *a) };
+        // A place in the bag is worth its share of the whole; the twin brings only its own worth to it.
+        let place = scene.score_with(None, None) / scene.q.carried.len().max(1) as f64;
+        found.push(Finding {
+            key: format!("twins-{}-{}", a.0.min(b.0), a.0.max(b.0)),
+            kind: FindingKind::Twins,
+            title: format!("{} and {} are twins", scene.name(more), scene.name(less)),
+            reason: format!(
+                "Flat, on hyzer and on anhyzer their landings overlap at least {}: your own scatter hides the difference. Without {} your best chances fall by {} points on average. Bench it, or mark it as a spare if you mean to carry both.",
+                percent(*overlap),
+                scene.name(less),
+                points(scene.worth(less))
+            ),
+            action_label: format!("Bench {}", scene.name(less)),
+            action: Action::Bench { disc_id: less },
+            disc_ids: vec![less, more],
+            line_keys: vec![],
+            worth: (0.4 * place * overlap - scene.worth(less)).max(0.0),
+        });
+    }
+    found
+}
+
+fn no_line(scene: &Scene) -> Vec<Finding> {
+    let idle = scene.worths.iter().filter(|w| !w.answers);
+    idle.filter(|w| {
+        !scene.q.carried.iter().any(|c| c.disc_id == w.disc_id && c.spare)
+            && scene.disc(w.disc_id).is_some_and(|d| d.spec.used_for == Use::Throwing)
+    })
+    .map(|w| {
+        let column = scene.table.column(w.disc_id);
+        let best = scene
+            .verdicts
+            .iter()
+            .zip(&scene.table.rows)
+            .filter_map(|(v, row)| Some((v, row[column?])))
+            .max_by(|a, b| a.1.total_cmp(&b.1));
+        let name = scene.name(w.disc_id);
+        Finding {
+            key: format!("no-line-{}", w.disc_id.0),
+            kind: FindingKind::NoLine,
+            title: format!("{name} answers no line"),
+            reason: match best {
+                Some((v, c)) if c > 0.0 => format!(
+                    "Its best is {} at {}, under the {} that counts as making it.",
+                    v.line.spec.name,
+                    percent(c),
+                    percent(MAKES)
+                ),
+                _ => "It reaches none of your lines.".into(),
+            },
+            action_label: format!("Bench {name}"),
+            action: Action::Bench { disc_id: w.disc_id },
+            disc_ids: vec![w.disc_id],
+            line_keys: vec![],
+            worth: 0.2 * scene.score_with(None, None) / scene.q.carried.len().max(1) as f64,
+        }
+    })
+    .collect()
+}
+
+/// Finds what to fix, in order of worth, at most [`MOST`]; a later finding whose action moves a disc that an earlier
+/// one already moves is left out.
+///
+/// # Errors
+/// [`BagError`] for a disc outside its ranges.
+pub fn findings(
+    q: &Question,
+    arm: &Arm,
+    board: &Board,
+    table: &Table,
+    verdicts: &[LineVerdict],
+    worths: &[Worth],
+) -> Result<Vec<Finding>, BagError> {
+    let style = board.style;
+    let all: Vec<(&Disc, bool)> = q.shelf.iter().map(|d| (d, false)).collect();
+    let unworn: Vec<Disc> = q
+        .shelf
+        .iter()
+        .map(|d| {
+            let mut d = d.clone();
+            d.spec.wear = Wear::FRESH;
+            d
+        })
+        .collect();
+    let unworn: Vec<(&Disc, bool)> = unworn.iter().map(|d| (d, false)).collect();
+    let fly = |discs: &[(&Disc, bool)]| pucks(arm, q.player.school, style, arm.wind, discs);
+    let scene = Scene {
+        q,
+        board,
+        table,
+        verdicts,
+        worths,
+        shelf_pucks: fly(&all)?,
+        fresh_pucks: fly(&unworn)?,
+    };
+    let mut found = over_cap(&scene);
+    found.extend(over_full(&scene));
+    found.extend(gaps(&scene));
+    found.extend(worn_out(&scene));
+    found.extend(empty_pegs(&scene));
+    found.extend(twins(&scene));
+    found.extend(no_line(&scene));
+    found.sort_by(|a, b| b.worth.total_cmp(&a.worth));
+    let mut moved: Vec<DiscId> = Vec::new();
+    found.retain(|f| {
+        let touched = match &f.action {
+            Action::Carry { disc_id } | Action::Bench { disc_id } => vec![*disc_id],
+            Action::Swap { carry, bench } => vec![*carry, *bench],
+            Action::LookFor { .. } => vec![],
+        };
+        let repeated = touched.iter().any(|id| moved.contains(id));
+        moved.extend(touched);
+        !repeated
+    });
+    found.truncate(MOST);
+    Ok(found)
+}

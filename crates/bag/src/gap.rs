@@ -1,0 +1,44 @@
+//! Whether any disc at all could make a line: a lattice of ideal discs.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+use zinc_kite_flight::numbers::FlightNumbers;
+
+use crate::chance::{Thrown, chance};
+use crate::disc::Numbers;
+use crate::line::LineSpec;
+use crate::memo::Memo;
+use crate::player::Arm;
+
+/// The best disc of the lattice for a line: what to look for in a shop.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct Ideal {
+    /// Its numbers as thrown.
+    pub numbers: Numbers,
+    /// Its chance.
+    pub chance: f64,
+}
+
+const SPEEDS: [(f64, f64); 5] = [(3.0, 3.0), (5.0, 4.0), (7.0, 5.0), (9.0, 5.0), (12.0, 5.0)];
+const TURNS: [f64; 4] = [0.0, -1.0, -2.0, -3.5];
+const FADES: [f64; 4] = [0.0, 1.0, 2.5, 4.0];
+/// Mass of an ideal disc, kg.
+const IDEAL_MASS_KG: f64 = 0.175;
+
+/// Best chance over the lattice: five speeds, each with the glide usual for it, four turns, four fades.
+pub fn ideal(arm: &Arm, line: &LineSpec, memo: &Memo) -> Option<Ideal> {
+    let mut best: Option<Ideal> = None;
+    for (speed, glide) in SPEEDS {
+        for turn in TURNS {
+            for fade in FADES {
+                let numbers = FlightNumbers::new(speed, glide, turn, fade);
+                let Ok(body) = numbers.disc(IDEAL_MASS_KG) else { continue };
+                let found = chance(arm, Thrown { body, speed }, line, memo).chance;
+                if best.is_none_or(|b| found > b.chance) {
+                    best = Some(Ideal { numbers: numbers.into(), chance: found });
+                }
+            }
+        }
+    }
+    best
+}

@@ -1,0 +1,51 @@
+//! Memory of work done: a chance depends only on what went into it, so it is kept under a fingerprint of that.
+
+use std::hash::{DefaultHasher, Hasher};
+use std::sync::Arc;
+
+use quick_cache::sync::Cache;
+
+use crate::chance::{Chance, Reach};
+
+/// Collects the bits of everything a result depends on.
+#[derive(Default)]
+pub struct Fingerprint(DefaultHasher);
+
+impl Fingerprint {
+    /// Adds a number.
+    #[must_use]
+    pub fn number(mut self, x: f64) -> Self {
+        // Zero has two signs and one meaning.
+        self.0.write_u64(if x == 0.0 { 0 } else { x.to_bits() });
+        self
+    }
+
+    /// Adds several numbers.
+    #[must_use]
+    pub fn numbers(self, xs: &[f64]) -> Self {
+        xs.iter().fold(self, |f, x| f.number(*x))
+    }
+
+    /// Adds a number that may be absent.
+    #[must_use]
+    pub fn option(self, x: Option<f64>) -> Self {
+        self.number(x.map_or(0.0, |_| 1.0)).number(x.unwrap_or(0.0))
+    }
+
+    /// The key.
+    pub fn key(self) -> u64 {
+        self.0.finish()
+    }
+}
+
+/// Results by the content of the question; safe to share between threads. The oldest unused are dropped.
+pub struct Memo {
+    pub(crate) chances: Cache<u64, Chance>,
+    pub(crate) reaches: Cache<u64, Arc<Reach>>,
+}
+
+impl Default for Memo {
+    fn default() -> Self {
+        Memo { chances: Cache::new(200_000), reaches: Cache::new(4_000) }
+    }
+}

@@ -1,0 +1,215 @@
+//! The lines every player needs, scaled to this player's distances.
+//!
+//! Each slot has one line per wanted peg, whose gate asks for the bend that gives the peg its name from a nearly flat
+//! release; nine special lines follow. Distances come from flying an ordinary disc of the slot at this arm. The shapes
+//! and weights are own judgement.
+
+use zinc_kite_flight::air::Wind;
+use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::numbers::FlightNumbers;
+
+use crate::line::{Footing, Gate, Landing, Line, LineSpec};
+use crate::peg::Peg;
+use crate::player::{Arm, Player, Style};
+use crate::slot::Slot;
+
+/// An ordinary disc of each slot, whose flat flight sets the slot's distance.
+fn ordinary(slot: Slot) -> FlightNumbers {
+    match slot {
+        Slot::Putter => FlightNumbers::new(3.0, 3.0, 0.0, 1.0),
+        Slot::MidRange => FlightNumbers::new(5.0, 4.0, -1.0, 1.0),
+        Slot::Fairway => FlightNumbers::new(8.0, 5.0, -1.0, 2.0),
+        Slot::Distance | Slot::Utility => FlightNumbers::new(11.0, 5.0, -1.0, 2.0),
+    }
+}
+
+/// Distance of a controlled full flat throw with an ordinary disc of the slot, calm, m.
+pub fn slot_distance_m(arm: &Arm, style: Style, slot: Slot) -> f64 {
+    let numbers = ordinary(slot);
+    let Ok(disc) = numbers.disc(0.175) else { return 0.0 };
+    let release = arm.release(style, numbers.speed, 1.0);
+    fly_all(&[Throw { disc, release, wind: Wind::CALM }], &arm.air, &[])[0].distance_m()
+}
+
+/// Bulge of the wanted path at 60 % of the way, as a share of the distance, toward the natural finish side positive,
+/// and how often such a shot comes up in a round.
+fn shape(peg: Peg) -> (f64, f64) {
+    match peg {
+        Peg::Hook => (-0.070, 0.8),
+        Peg::Lean => (-0.042, 1.2),
+        Peg::Rail => (-0.010, 1.5),
+        Peg::Drift => (0.018, 1.0),
+        Peg::Slide => (0.052, 0.7),
+    }
+}
+
+struct Maker {
+    side: f64,
+    style: Style,
+}
+
+impl Maker {
+    fn line(&self, slot: Slot, name: String, distance_m: f64) -> LineSpec {
+        let distance_m = distance_m.round().clamp(15.0, 190.0);
+        LineSpec {
+            name,
+            slot,
+            style: self.style,
+            distance_m,
+            zone_length_m: (0.2 * distance_m).round().max(8.0),
+            zone_width_m: (0.16 * distance_m).round().max(8.0),
+            gates: vec![],
+            ceiling_m: None,
+            along_m_s: 0.0,
+            left_m_s: 0.0,
+            landing: Landing::Any,
+            footing: Footing::RunUp,
+            hyzer_min_deg: -8.0,
+            hyzer_max_deg: 8.0,
+            launch_min_deg: 5.0,
+            launch_max_deg: 15.0,
+            fastest_speed: None,
+            weight: 1.0,
+        }
+    }
+
+    /// A gate at `share` of the way whose middle lies `bulge` of the distance toward the natural side.
+    fn gate(&self, line: &LineSpec, share: f64, bulge: f64, half_width: f64) -> Gate {
+        let d = line.distance_m;
+        let middle = self.side * bulge * d;
+        let tenth = |x: f64| (10.0 * x).round() / 10.0;
+        Gate {
+            at_m: tenth(share * d),
+            right_edge_m: tenth(middle - half_width * d),
+            left_edge_m: tenth(middle + half_width * d),
+            ceiling_m: None,
+            floor_m: None,
+        }
+    }
+
+    fn peg_line(&self, slot: Slot, peg: Peg, full_m: f64) -> LineSpec {
+        let name = format!("{} {}", capital(slot.label()), peg.label());
+        let (bulge, weight) = shape(peg);
+        let mut line = self.line(slot, name, 0.92 * full_m);
+        line.gates = vec![self.gate(&line, 0.6, bulge, 0.036)];
+        line.weight = weight;
+        line
+    }
+}
+
+fn capital(word: &str) -> String {
+    let mut letters = word.chars();
+    letters.next().map_or_else(String::new, |c| c.to_uppercase().chain(letters).collect())
+}
+
+/// The lines for this player, on a usual day. `arm` must be the player's arm in usual conditions.
+pub fn lines_for(player: &Player, arm: &Arm) -> Vec<Line> {
+    let style = player.strong_style;
+    let strong = Maker { side: arm.natural_side(style), style };
+    let full = |slot| slot_distance_m(arm, style, slot);
+    let mut lines = Vec::new();
+    for slot in [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Distance] {
+        for &peg in Peg::wanted(slot, player.school) {
+            let key = format!("{}-{}", slot.label(), peg.label()).to_lowercase();
+            lines.push(made(key, strong.peg_line(slot, peg, full(slot))));
+        }
+    }
+    let putter_m = full(Slot::Putter);
+    lines.extend(specials(&strong, putter_m, full(Slot::MidRange), full(Slot::Fairway)));
+    let forehand = Maker { side: arm.natural_side(Style::Forehand), style: Style::Forehand };
+    let reach = |slot| slot_distance_m(arm, Style::Forehand, slot);
+    lines.extend(forehands(&forehand, reach(Slot::Putter), reach(Slot::Fairway)));
+    lines
+}
+
+fn made(key: impl Into<String>, spec: LineSpec) -> Line {
+    Line { key: key.into(), generated: true, enabled: true, spec }
+}
+
+fn specials(maker: &Maker, putter_m: f64, mid_m: f64, fairway_m: f64) -> Vec<Line> {
+    let headwind = {
+        let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.72 * mid_m);
+        l.along_m_s = -8.0;
+        l.fastest_speed = Some(6.0);
+        l.gates = vec![maker.gate(&l, 0.6, -0.03, 0.05)];
+        l
+    };
+    let tunnel = {
+        let mut l = maker.line(Slot::Fairway, "Tunnel".into(), 0.7 * fairway_m);
+        l.gates = [0.35, 0.7].map(|share| maker.gate(&l, share, 0.0, 0.04)).to_vec();
+        l.ceiling_m = Some(7.0);
+        l.launch_min_deg = 3.0;
+        l
+    };
+    let spike = {
+        let mut l = maker.line(Slot::MidRange, "Spike hyzer".into(), 0.55 * mid_m);
+        (l.hyzer_min_deg, l.hyzer_max_deg) = (30.0, 60.0);
+        (l.launch_min_deg, l.launch_max_deg) = (20.0, 42.0);
+        let mut over = maker.gate(&l, 0.5, -0.10, 0.2);
+        over.floor_m = Some(6.0);
+        l.gates = vec![over];
+        l.landing = Landing::Sit;
+        l.weight = 0.6;
+        l
+    };
+    let flex = {
+        let mut l = maker.line(Slot::Fairway, "Flex".into(), 0.82 * fairway_m);
+        (l.hyzer_min_deg, l.hyzer_max_deg) = (-30.0, -10.0);
+        l.gates = vec![maker.gate(&l, 0.65, -0.05, 0.05)];
+        l.weight = 0.6;
+        l
+    };
+    let approach = {
+        let mut l = maker.line(Slot::Putter, "Skip-free approach".into(), 0.68 * putter_m);
+        (l.hyzer_min_deg, l.hyzer_max_deg) = (0.0, 35.0);
+        (l.launch_min_deg, l.launch_max_deg) = (8.0, 24.0);
+        (l.zone_length_m, l.zone_width_m) = (12.0, 12.0);
+        l.landing = Landing::Sit;
+        l.fastest_speed = Some(4.5);
+        l.weight = 1.4;
+        l
+    };
+    let turnover = {
+        let mut l = maker.line(Slot::MidRange, "Turnover".into(), 0.85 * mid_m);
+        (l.hyzer_min_deg, l.hyzer_max_deg) = (-22.0, 4.0);
+        l.gates = vec![maker.gate(&l, 0.55, 0.075, 0.05)];
+        l.weight = 0.8;
+        l
+    };
+    let standstill = {
+        let mut l = maker.line(Slot::MidRange, "Standstill".into(), 0.55 * mid_m);
+        l.footing = Footing::Standstill;
+        l.gates = vec![maker.gate(&l, 0.5, 0.0, 0.05)];
+        l.ceiling_m = Some(6.0);
+        l.weight = 0.8;
+        l
+    };
+    vec![
+        made("headwind-mid", headwind),
+        made("tunnel", tunnel),
+        made("spike-hyzer", spike),
+        made("flex", flex),
+        made("skip-free-approach", approach),
+        made("turnover", turnover),
+        made("standstill", standstill),
+    ]
+}
+
+fn forehands(maker: &Maker, putter_m: f64, fairway_m: f64) -> Vec<Line> {
+    let approach = {
+        let mut l = maker.line(Slot::Putter, "Forehand approach".into(), 0.7 * putter_m);
+        (l.hyzer_min_deg, l.hyzer_max_deg) = (-5.0, 25.0);
+        (l.zone_length_m, l.zone_width_m) = (14.0, 12.0);
+        l.fastest_speed = Some(5.5);
+        l
+    };
+    let fairway = {
+        let mut l = maker.line(Slot::Fairway, "Forehand fairway".into(), 0.88 * fairway_m);
+        l.gates = vec![maker.gate(&l, 0.6, -0.035, 0.05)];
+        (l.hyzer_min_deg, l.hyzer_max_deg) = (-8.0, 14.0);
+        l.weight = 0.8;
+        l
+    };
+    vec![made("forehand-approach", approach), made("forehand-fairway", fairway)]
+}
