@@ -217,13 +217,12 @@ fn in_words(chance: &Chance, line: &LineSpec) -> String {
     if let Some(no) = chance.no_release {
         return match no {
             NoRelease::TooFar { farthest_m } => format!(
-                "At full controlled power it lands {:.0} % short of the target: {farthest_m:.0} m of {:.0} m.",
-                100.0 * (1.0 - farthest_m / line.distance_m),
-                line.distance_m
+                "At full controlled power, with the releases this line allows, it comes down {:.0} % short of the target.",
+                100.0 * (1.0 - farthest_m / line.distance_m)
             ),
             NoRelease::TooNear { nearest_m } => format!(
-                "Even held back it flies past the target: {nearest_m:.0} m for {:.0} m.",
-                line.distance_m
+                "Even held back it flies {:.0} % past the target.",
+                100.0 * (nearest_m / line.distance_m - 1.0)
             ),
             NoRelease::TooFast { fastest_speed } => format!(
                 "This line takes discs up to speed {fastest_speed}; a faster one would run on after landing."

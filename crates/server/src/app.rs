@@ -1,0 +1,104 @@
+//! What every request shares: the database and the memory of work done.
+
+use std::sync::{Mutex, MutexGuard, PoisonError};
+
+use actix_web::web;
+use zinc_kite_bag::analysis::{Analysis, Question, analyse};
+use zinc_kite_bag::disc::Disc;
+use zinc_kite_bag::error::BagError;
+use zinc_kite_bag::line::Line;
+use zinc_kite_bag::memo::Memo;
+use zinc_kite_bag::player::{Arm, Conditions, Player};
+use zinc_kite_bag::template::lines_for;
+
+use crate::error::ApiError;
+use crate::store::{Bag, BagId, Store};
+
+/// The running application.
+pub struct App {
+    store: Mutex<Store>,
+    /// Chances already worked out.
+    pub memo: Memo,
+}
+
+/// Everything a judgement reads, taken from the database in one go.
+pub struct Snapshot {
+    /// The player.
+    pub player: Player,
+    /// Every disc.
+    pub shelf: Vec<Disc>,
+    /// Every line.
+    pub lines: Vec<Line>,
+}
+
+impl App {
+    /// An application on a database.
+    pub fn new(store: Store) -> App {
+        App { store: Mutex::new(store), memo: Memo::default() }
+    }
+
+    /// The database, for as long as the guard is held.
+    pub fn store(&self) -> MutexGuard<'_, Store> {
+        // A poisoned lock means a request died between two statements; SQLite has rolled its transaction back.
+        self.store.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// Player, shelf and lines as they stand.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the database fails.
+    pub fn snapshot(&self) -> Result<Snapshot, ApiError> {
+        let store = self.store();
+        let player = store.player()?.unwrap_or_default();
+        let shelf = store.discs()?;
+        let lines = store.lines(generated(&player)?)?;
+        Ok(Snapshot { player, shelf, lines })
+    }
+
+    /// One bag.
+    ///
+    /// # Errors
+    /// [`ApiError::NotFound`].
+    pub fn bag(&self, id: BagId) -> Result<Bag, ApiError> {
+        Ok(self.store().bag(id)?)
+    }
+
+    /// Judges a bag.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the bag is not there or the conditions are out of range.
+    pub fn analyse(&self, id: BagId, conditions: Conditions) -> Result<Analysis, ApiError> {
+        let snapshot = self.snapshot()?;
+        let bag = self.bag(id)?;
+        let question = Question {
+            player: &snapshot.player,
+            conditions,
+            shelf: &snapshot.shelf,
+            bag: &bag.spec,
+            carried: &bag.carried,
+            lines: &snapshot.lines,
+        };
+        Ok(analyse(&question, &self.memo)?)
+    }
+}
+
+/// The lines of the templates for this player on a usual day.
+///
+/// # Errors
+/// [`BagError`] for a player out of range.
+pub fn generated(player: &Player) -> Result<Vec<Line>, BagError> {
+    let arm = Arm::of(player, &Conditions::default())?;
+    Ok(lines_for(player, &arm))
+}
+
+/// Runs `work`, which may wait for the database or fly for a while, off the threads that answer requests.
+///
+/// # Errors
+/// What `work` returns, or [`ApiError::Interrupted`].
+pub async fn off_thread<T: Send + 'static>(
+    app: &web::Data<App>,
+    work: impl FnOnce(&App) -> Result<T, ApiError> + Send + 'static,
+) -> Result<T, ApiError> {
+    let app = app.clone();
+    web::block(move || work(&app)).await?
+}

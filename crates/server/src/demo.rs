@@ -1,0 +1,70 @@
+//! The demo scenario: a made-up player with a shelf and a bag that has faults to find.
+
+use zinc_kite_bag::carried::{BagSpec, Carried};
+use zinc_kite_bag::player::{Hand, Player, School, Skill, Style, Units};
+
+use crate::shelf_csv::{RowProblem, read};
+use crate::store::{BagId, Moves, Store, StoreError};
+
+/// The shelf, in the program's own CSV.
+pub const SHELF_CSV: &str = include_str!("../data/demo_shelf.csv");
+
+/// Names of the carried discs, one a line.
+const CARRIED: &str = include_str!("../data/demo_bag.txt");
+
+/// Weight cap of the demo's next event, g.
+const EVENT_CAP_G: f64 = 176.0;
+
+/// Why the demo could not be set up.
+#[derive(Debug, thiserror::Error)]
+pub enum DemoError {
+    /// The database failed.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+    /// The shipped shelf has a bad row.
+    #[error("the demo's own shelf is broken: {0:?}")]
+    Shelf(Vec<RowProblem>),
+}
+
+/// The demo's player.
+pub fn player() -> Player {
+    Player {
+        name: "Ilse Marrow".into(),
+        hand: Hand::Right,
+        strong_style: Style::Backhand,
+        backhand_m: 104.0,
+        forehand_m: 82.0,
+        skill: Skill::Advanced,
+        units: Units::Metric,
+        school: School::Five,
+        altitude_m: 310.0,
+        temperature_c: 12.0,
+    }
+}
+
+/// Fills an empty database with the scenario.
+///
+/// # Errors
+/// [`DemoError`] if the database fails.
+pub fn fill(store: &mut Store) -> Result<(), DemoError> {
+    let shelf = read(SHELF_CSV, &[]);
+    if !shelf.problems.is_empty() {
+        return Err(DemoError::Shelf(shelf.problems));
+    }
+    store.save_player(&player())?;
+    store.add_discs(&shelf.discs)?;
+    let bag = BagId(1);
+    store.save_bag(
+        bag,
+        &BagSpec { name: "Harrier Moor".into(), capacity: 22, event_cap_g: Some(EVENT_CAP_G) },
+    )?;
+    let names: Vec<&str> = CARRIED.lines().map(str::trim).filter(|l| !l.is_empty()).collect();
+    let carry = store
+        .discs()?
+        .iter()
+        .filter(|d| names.contains(&d.spec.name.as_str()))
+        .map(|d| Carried { disc_id: d.id, spare: false })
+        .collect();
+    store.move_discs(bag, &Moves { carry, bench: vec![] })?;
+    Ok(())
+}

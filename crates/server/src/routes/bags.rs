@@ -1,0 +1,154 @@
+//! Bags: what is in them, the board, the judgement.
+
+use actix_web::HttpResponse;
+use actix_web::web::{Data, Json, Path, Query, ServiceConfig, get, post, put};
+use serde::Deserialize;
+use utoipa::IntoParams;
+use zinc_kite_bag::analysis::Analysis;
+use zinc_kite_bag::board::{Board, board};
+use zinc_kite_bag::carried::BagSpec;
+use zinc_kite_bag::disc::DiscId;
+use zinc_kite_bag::player::Conditions;
+use zinc_kite_bag::sheet::{ChanceSheet, chance_sheet};
+
+use super::discs::Day;
+use super::resource;
+use crate::app::{App, off_thread};
+use crate::error::{ApiError, Problem};
+use crate::store::{Bag, BagId, Moves};
+
+pub(super) fn configure(config: &mut ServiceConfig) {
+    config
+        .service(resource("/api/bags", "GET, POST", [get().to(list), post().to(add)]))
+        .service(resource("/api/bags/{id}", "GET, PUT", [get().to(show), put().to(save)]))
+        .service(resource("/api/bags/{id}/moves", "POST", [post().to(moves)]))
+        .service(resource("/api/bags/{id}/board", "GET", [get().to(show_board)]))
+        .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
+        .service(resource("/api/chance", "GET", [get().to(chance)]));
+}
+
+#[utoipa::path(get, path = "/api/bags", operation_id = "list_bags", responses(
+    (status = 200, body = [Bag]), (status = "default", body = Problem)))]
+pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Bag>>, ApiError> {
+    off_thread(&app, |app| Ok(Json(app.store().bags()?))).await
+}
+
+#[utoipa::path(post, path = "/api/bags", operation_id = "add_bag", request_body = BagSpec, responses(
+    (status = 201, body = Bag), (status = "default", body = Problem)))]
+pub(super) async fn add(app: Data<App>, spec: Json<BagSpec>) -> Result<HttpResponse, ApiError> {
+    let bag = off_thread(&app, move |app| {
+        spec.validate()?;
+        let mut store = app.store();
+        let id = store.add_bag(&spec)?;
+        Ok(store.bag(id)?)
+    })
+    .await?;
+    Ok(HttpResponse::Created().json(bag))
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}", operation_id = "get_bag", params(("id" = i64, Path)), responses(
+    (status = 200, body = Bag), (status = "default", body = Problem)))]
+pub(super) async fn show(app: Data<App>, id: Path<BagId>) -> Result<Json<Bag>, ApiError> {
+    off_thread(&app, move |app| Ok(Json(app.bag(*id)?))).await
+}
+
+#[utoipa::path(put, path = "/api/bags/{id}", operation_id = "save_bag", params(("id" = i64, Path)),
+    request_body = BagSpec, responses((status = 200, body = Bag), (status = "default", body = Problem)))]
+pub(super) async fn save(
+    app: Data<App>,
+    id: Path<BagId>,
+    spec: Json<BagSpec>,
+) -> Result<Json<Bag>, ApiError> {
+    off_thread(&app, move |app| {
+        spec.validate()?;
+        let mut store = app.store();
+        store.save_bag(*id, &spec)?;
+        Ok(Json(store.bag(*id)?))
+    })
+    .await
+}
+
+#[utoipa::path(post, path = "/api/bags/{id}/moves", operation_id = "move_discs", params(("id" = i64, Path)),
+    request_body = Moves,
+    responses((status = 200, description = "The moves that undo it", body = Moves), (status = "default", body = Problem)))]
+pub(super) async fn moves(
+    app: Data<App>,
+    id: Path<BagId>,
+    moves: Json<Moves>,
+) -> Result<Json<Moves>, ApiError> {
+    off_thread(&app, move |app| Ok(Json(app.store().move_discs(*id, &moves)?))).await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/board", operation_id = "get_board", params(("id" = i64, Path), Day),
+    responses((status = 200, body = Board), (status = "default", body = Problem)))]
+pub(super) async fn show_board(
+    app: Data<App>,
+    id: Path<BagId>,
+    day: Query<Day>,
+) -> Result<Json<Board>, ApiError> {
+    off_thread(&app, move |app| {
+        let (player, shelf, bag) = {
+            let store = app.store();
+            (store.player()?.unwrap_or_default(), store.discs()?, store.bag(*id)?)
+        };
+        Ok(Json(board(&player, &day.conditions(), day.style, &shelf, &bag.carried)?))
+    })
+    .await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/analysis", operation_id = "get_analysis",
+    params(("id" = i64, Path), Day),
+    responses((status = 200, body = Analysis), (status = "default", body = Problem)))]
+pub(super) async fn analysis(
+    app: Data<App>,
+    id: Path<BagId>,
+    day: Query<Day>,
+) -> Result<Json<Analysis>, ApiError> {
+    off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions())?))).await
+}
+
+/// Which disc on which line, and the day.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Pair {
+    #[param(value_type = i64)]
+    disc_id: DiscId,
+    line_key: String,
+    /// Wind along the throw, m/s, tail positive.
+    #[serde(default)]
+    along_m_s: f64,
+    /// Wind across, m/s, toward the left positive.
+    #[serde(default)]
+    left_m_s: f64,
+    /// Share of the usual arm speed.
+    #[serde(default = "usual_power")]
+    power: f64,
+}
+
+fn usual_power() -> f64 {
+    Conditions::default().power
+}
+
+#[utoipa::path(get, path = "/api/chance", operation_id = "get_chance", params(Pair), responses(
+    (status = 200, body = ChanceSheet), (status = "default", body = Problem)))]
+pub(super) async fn chance(
+    app: Data<App>,
+    pair: Query<Pair>,
+) -> Result<Json<ChanceSheet>, ApiError> {
+    off_thread(&app, move |app| {
+        let now = app.snapshot()?;
+        let disc = app.store().disc(pair.disc_id)?;
+        let line = now
+            .lines
+            .iter()
+            .find(|l| l.key == pair.line_key)
+            .ok_or_else(|| ApiError::NotFound { what: "line", id: pair.line_key.clone() })?;
+        let conditions = Conditions {
+            along_m_s: pair.along_m_s,
+            left_m_s: pair.left_m_s,
+            power: pair.power,
+        };
+        Ok(Json(chance_sheet(&now.player, &conditions, &disc, line, &app.memo)?))
+    })
+    .await
+}

@@ -1,0 +1,193 @@
+//! The shelf.
+
+use actix_web::HttpResponse;
+use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec};
+use zinc_kite_bag::plastic::{PLASTICS, PlasticFacts};
+use zinc_kite_bag::player::{Conditions, Style};
+use zinc_kite_bag::sheet::{Sheet, sheet};
+
+use super::resource;
+use crate::app::{App, off_thread};
+use crate::error::{ApiError, Problem};
+use crate::shelf_csv::{RowProblem, read, write};
+
+pub(super) fn configure(config: &mut ServiceConfig) {
+    config
+        .service(resource("/api/plastics", "GET", [get().to(plastics)]))
+        .service(resource("/api/discs", "GET, POST", [get().to(list), post().to(add)]))
+        .service(resource(
+            "/api/discs/{id}",
+            "GET, PUT, DELETE",
+            [get().to(show), put().to(save), delete().to(remove)],
+        ))
+        .service(resource("/api/discs/{id}/restore", "POST", [post().to(restore)]))
+        .service(resource("/api/discs/{id}/sheet", "GET", [get().to(disc_sheet)]))
+        .service(resource("/api/shelf.csv", "GET", [get().to(export)]))
+        .service(resource("/api/shelf/import", "POST", [post().to(import)]));
+}
+
+/// Conditions of the day as a query; absent ones are calm and usual.
+#[derive(Debug, Clone, Copy, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(default)]
+pub struct Day {
+    /// Wind along the throw, m/s, tail positive.
+    pub along_m_s: f64,
+    /// Wind across, m/s, toward the left positive.
+    pub left_m_s: f64,
+    /// Share of the usual arm speed.
+    pub power: f64,
+    /// Style, if not the player's strong one.
+    pub style: Option<Style>,
+}
+
+impl Default for Day {
+    fn default() -> Self {
+        let Conditions { along_m_s, left_m_s, power } = Conditions::default();
+        Day { along_m_s, left_m_s, power, style: None }
+    }
+}
+
+impl Day {
+    /// As the judgement wants them.
+    pub fn conditions(&self) -> Conditions {
+        Conditions { along_m_s: self.along_m_s, left_m_s: self.left_m_s, power: self.power }
+    }
+}
+
+#[utoipa::path(get, path = "/api/plastics", operation_id = "list_plastics", responses(
+    (status = 200, body = [PlasticFacts])))]
+pub(super) async fn plastics() -> Json<&'static [PlasticFacts]> {
+    Json(&PLASTICS)
+}
+
+#[utoipa::path(get, path = "/api/discs", operation_id = "list_discs", responses(
+    (status = 200, body = [Disc]), (status = "default", body = Problem)))]
+pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Disc>>, ApiError> {
+    off_thread(&app, |app| Ok(Json(app.store().discs()?))).await
+}
+
+#[utoipa::path(post, path = "/api/discs", operation_id = "add_disc", request_body = DiscSpec, responses(
+    (status = 201, body = Disc), (status = "default", body = Problem)))]
+pub(super) async fn add(app: Data<App>, spec: Json<DiscSpec>) -> Result<HttpResponse, ApiError> {
+    let disc = off_thread(&app, move |app| {
+        spec.validate()?;
+        let mut store = app.store();
+        let id = store.add_disc(&spec)?;
+        Ok(store.disc(id)?)
+    })
+    .await?;
+    Ok(HttpResponse::Created().json(disc))
+}
+
+#[utoipa::path(get, path = "/api/discs/{id}", operation_id = "get_disc", params(("id" = i64, Path)), responses(
+    (status = 200, body = Disc), (status = "default", body = Problem)))]
+pub(super) async fn show(app: Data<App>, id: Path<DiscId>) -> Result<Json<Disc>, ApiError> {
+    off_thread(&app, move |app| Ok(Json(app.store().disc(*id)?))).await
+}
+
+#[utoipa::path(put, path = "/api/discs/{id}", operation_id = "save_disc", params(("id" = i64, Path)),
+    request_body = DiscSpec, responses((status = 200, body = Disc), (status = "default", body = Problem)))]
+pub(super) async fn save(
+    app: Data<App>,
+    id: Path<DiscId>,
+    spec: Json<DiscSpec>,
+) -> Result<Json<Disc>, ApiError> {
+    off_thread(&app, move |app| {
+        spec.validate()?;
+        let mut store = app.store();
+        store.save_disc(*id, &spec)?;
+        Ok(Json(store.disc(*id)?))
+    })
+    .await
+}
+
+#[utoipa::path(delete, path = "/api/discs/{id}", operation_id = "delete_disc", params(("id" = i64, Path)),
+    responses((status = 204), (status = "default", body = Problem)))]
+pub(super) async fn remove(app: Data<App>, id: Path<DiscId>) -> Result<HttpResponse, ApiError> {
+    off_thread(&app, move |app| Ok(app.store().delete_disc(*id)?)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+#[utoipa::path(post, path = "/api/discs/{id}/restore", operation_id = "restore_disc",
+    params(("id" = i64, Path)), responses((status = 200, body = Disc), (status = "default", body = Problem)))]
+pub(super) async fn restore(app: Data<App>, id: Path<DiscId>) -> Result<Json<Disc>, ApiError> {
+    off_thread(&app, move |app| {
+        let mut store = app.store();
+        store.restore_disc(*id)?;
+        Ok(Json(store.disc(*id)?))
+    })
+    .await
+}
+
+#[utoipa::path(get, path = "/api/discs/{id}/sheet", operation_id = "disc_sheet",
+    params(("id" = i64, Path), Day), responses((status = 200, body = Sheet), (status = "default", body = Problem)))]
+pub(super) async fn disc_sheet(
+    app: Data<App>,
+    id: Path<DiscId>,
+    day: Query<Day>,
+) -> Result<Json<Sheet>, ApiError> {
+    off_thread(&app, move |app| {
+        let disc = app.store().disc(*id)?;
+        let now = app.snapshot()?;
+        let conditions = day.conditions();
+        Ok(Json(sheet(&now.player, &conditions, day.style, &disc, &now.lines, &app.memo)?))
+    })
+    .await
+}
+
+#[utoipa::path(get, path = "/api/shelf.csv", operation_id = "export_shelf", responses(
+    (status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem)))]
+pub(super) async fn export(app: Data<App>) -> Result<HttpResponse, ApiError> {
+    let text = off_thread(&app, |app| {
+        let discs = app.store().discs()?;
+        write(&discs).map_err(|e| ApiError::Unreadable { detail: e.to_string() })
+    })
+    .await?;
+    Ok(HttpResponse::Ok()
+        .content_type("text/csv; charset=utf-8")
+        .insert_header(("Content-Disposition", "attachment; filename=\"zinc-kite-shelf.csv\""))
+        .body(text))
+}
+
+/// What to do with a file that has bad rows.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct ImportChoice {
+    /// Import the good rows and leave the bad ones; without it nothing is imported if a row is bad.
+    #[serde(default)]
+    accept_good: bool,
+}
+
+/// What became of a file.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ImportReport {
+    /// Rows that can be imported.
+    good: usize,
+    /// Rows that were imported.
+    imported: usize,
+    /// What is wrong with the others.
+    problems: Vec<RowProblem>,
+}
+
+#[utoipa::path(post, path = "/api/shelf/import", operation_id = "import_shelf", params(ImportChoice),
+    request_body(content = String, content_type = "text/csv"),
+    responses((status = 200, body = ImportReport), (status = "default", body = Problem)))]
+pub(super) async fn import(
+    app: Data<App>,
+    choice: Query<ImportChoice>,
+    body: String,
+) -> Result<Json<ImportReport>, ApiError> {
+    off_thread(&app, move |app| {
+        let mut store = app.store();
+        let taken: Vec<String> = store.discs()?.into_iter().map(|d| d.spec.name).collect();
+        let reading = read(&body, &taken);
+        let wanted = reading.problems.is_empty() || choice.accept_good;
+        let imported = if wanted { store.add_discs(&reading.discs)? } else { 0 };
+        Ok(Json(ImportReport { good: reading.discs.len(), imported, problems: reading.problems }))
+    })
+    .await
+}

@@ -1,0 +1,50 @@
+//! The description of the interface.
+
+use actix_web::web::{Json, ServiceConfig, get};
+use serde::Serialize;
+use utoipa::{OpenApi, ToSchema};
+
+use super::{bags, discs, lines, player, resource};
+
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Zinc Kite", description = "Assemble a full disc golf bag, judged by flying it."),
+    paths(
+        health,
+        player::show, player::save,
+        discs::plastics, discs::list, discs::add, discs::show, discs::save, discs::remove, discs::restore,
+        discs::disc_sheet, discs::export, discs::import,
+        bags::list, bags::add, bags::show, bags::save, bags::moves, bags::show_board, bags::analysis, bags::chance,
+        lines::list, lines::add, lines::save, lines::remove, lines::restore, lines::set,
+    )
+)]
+struct Document;
+
+/// The OpenAPI document.
+pub fn document() -> utoipa::openapi::OpenApi {
+    Document::openapi()
+}
+
+pub(super) fn configure(config: &mut ServiceConfig) {
+    config
+        .service(resource("/api/openapi.json", "GET", [get().to(serve)]))
+        .service(resource("/api/health", "GET", [get().to(health)]));
+}
+
+async fn serve() -> Json<utoipa::openapi::OpenApi> {
+    Json(document())
+}
+
+/// A sign of life.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Health {
+    /// Always "ok".
+    status: &'static str,
+    /// Version of the program.
+    version: &'static str,
+}
+
+#[utoipa::path(get, path = "/api/health", operation_id = "health", responses((status = 200, body = Health)))]
+pub(super) async fn health() -> Json<Health> {
+    Json(Health { status: "ok", version: env!("CARGO_PKG_VERSION") })
+}

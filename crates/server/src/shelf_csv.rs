@@ -1,0 +1,314 @@
+//! The shelf as CSV: one disc a row, columns named with their units. Documented in the README.
+
+use std::collections::{HashMap, HashSet};
+
+use csv::StringRecord;
+use serde::de::DeserializeOwned;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_bag::disc::{Disc, DiscSpec, Numbers, Top, Use};
+use zinc_kite_bag::wear::{Grade, Wear};
+
+/// Columns in the order they are written. Those not marked optional in [`OPTIONAL`] must be there when read.
+pub const COLUMNS: [&str; 22] = [
+    "name",
+    "maker",
+    "mould",
+    "plastic",
+    "mass_g",
+    "reference_mass_g",
+    "speed",
+    "glide",
+    "turn",
+    "fade",
+    "observed_speed",
+    "observed_glide",
+    "observed_turn",
+    "observed_fade",
+    "top",
+    "grade",
+    "throws",
+    "hard_hits",
+    "used_for",
+    "rim_cm",
+    "colour",
+    "notes",
+];
+
+/// Columns that may be missing when read, or empty in a row.
+const OPTIONAL: [&str; 13] = [
+    "reference_mass_g",
+    "observed_speed",
+    "observed_glide",
+    "observed_turn",
+    "observed_fade",
+    "top",
+    "grade",
+    "throws",
+    "hard_hits",
+    "used_for",
+    "rim_cm",
+    "colour",
+    "notes",
+];
+
+/// Mass at which a mould flies as printed, where the file does not say, g.
+const USUAL_REFERENCE_MASS_G: f64 = 175.0;
+const USUAL_COLOUR: &str = "#8a94a0";
+
+/// One thing wrong with a file.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct RowProblem {
+    /// Line of the file, the header being 1.
+    pub line: u64,
+    /// Column at fault; empty where it is the row as a whole.
+    pub column: String,
+    /// What was expected.
+    pub expected: String,
+    /// What came.
+    pub got: String,
+}
+
+/// A file read.
+#[derive(Debug, Default)]
+pub struct Reading {
+    /// The good rows.
+    pub discs: Vec<DiscSpec>,
+    /// What is wrong with the others.
+    pub problems: Vec<RowProblem>,
+}
+
+fn name_of<T: Serialize>(value: &T) -> String {
+    serde_json::to_value(value).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default()
+}
+
+/// Writes discs. Numbers are written so that reading gives the same number again.
+///
+/// # Errors
+/// Only if memory runs out while writing.
+pub fn write(discs: &[Disc]) -> Result<String, csv::Error> {
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    writer.write_record(COLUMNS)?;
+    for disc in discs {
+        let s = &disc.spec;
+        let observed = |f: fn(&Numbers) -> f64| {
+            s.observed.as_ref().map_or_else(String::new, |n| f(n).to_string())
+        };
+        writer.write_record([
+            s.name.clone(),
+            s.maker.clone(),
+            s.mould.clone(),
+            name_of(&s.plastic),
+            s.mass_g.to_string(),
+            s.reference_mass_g.to_string(),
+            s.printed.speed.to_string(),
+            s.printed.glide.to_string(),
+            s.printed.turn.to_string(),
+            s.printed.fade.to_string(),
+            observed(|n| n.speed),
+            observed(|n| n.glide),
+            observed(|n| n.turn),
+            observed(|n| n.fade),
+            name_of(&s.top),
+            name_of(&s.wear.grade),
+            s.wear.throws.map_or_else(String::new, |n| n.to_string()),
+            s.wear.hard_hits.to_string(),
+            name_of(&s.used_for),
+            s.rim_cm.map_or_else(String::new, |r| r.to_string()),
+            s.colour.clone(),
+            s.notes.clone(),
+        ])?;
+    }
+    let bytes = writer.into_inner().map_err(|e| e.into_error())?;
+    Ok(String::from_utf8_lossy(&bytes).into_owned())
+}
+
+/// One row under its header.
+struct Row<'a> {
+    record: &'a StringRecord,
+    columns: &'a HashMap<String, usize>,
+    line: u64,
+    problems: Vec<RowProblem>,
+}
+
+impl Row<'_> {
+    fn text(&self, column: &str) -> &str {
+        self.columns.get(column).and_then(|&k| self.record.get(k)).unwrap_or_default().trim()
+    }
+
+    fn blame(&mut self, column: &str, expected: impl Into<String>, got: impl Into<String>) {
+        self.problems.push(RowProblem {
+            line: self.line,
+            column: column.into(),
+            expected: expected.into(),
+            got: got.into(),
+        });
+    }
+
+    fn number(&mut self, column: &str) -> Option<f64> {
+        let text = self.text(column).to_owned();
+        if text.is_empty() {
+            return None;
+        }
+        match text.parse::<f64>() {
+            Ok(x) if x.is_finite() => Some(x),
+            _ => {
+                self.blame(column, "a number with a decimal point, like 174.5", format!("\"{text}\""));
+                None
+            }
+        }
+    }
+
+    fn needed(&mut self, column: &'static str) -> f64 {
+        if self.text(column).is_empty() {
+            self.blame(column, "a number", "nothing");
+        }
+        self.number(column).unwrap_or(f64::NAN)
+    }
+
+    fn count(&mut self, column: &str) -> Option<u32> {
+        let text = self.text(column).to_owned();
+        if text.is_empty() {
+            return None;
+        }
+        match text.parse() {
+            Ok(n) => Some(n),
+            Err(_) => {
+                self.blame(column, "a whole number, 0 or more", format!("\"{text}\""));
+                None
+            }
+        }
+    }
+
+    fn choice<T: DeserializeOwned>(&mut self, column: &str, usual: Option<T>, names: &str) -> Option<T> {
+        let text = self.text(column).to_lowercase().replace([' ', '-'], "_");
+        if text.is_empty()
+            && let Some(usual) = usual
+        {
+            return Some(usual);
+        }
+        let value = serde_json::from_value(serde_json::Value::String(text.clone()));
+        if value.is_err() {
+            self.blame(column, format!("one of {names}"), format!("\"{text}\""));
+        }
+        value.ok()
+    }
+
+    fn observed(&mut self) -> Option<Numbers> {
+        let columns = ["observed_speed", "observed_glide", "observed_turn", "observed_fade"];
+        let given = columns.iter().filter(|c| !self.text(c).is_empty()).count();
+        if given == 0 {
+            return None;
+        }
+        if given < 4 {
+            self.blame("observed_speed", "all four observed numbers or none", format!("{given} of them"));
+            return None;
+        }
+        let [speed, glide, turn, fade] = columns.map(|c| self.number(c).unwrap_or(f64::NAN));
+        Some(Numbers { speed, glide, turn, fade })
+    }
+
+    fn disc(&mut self) -> Option<DiscSpec> {
+        const PLASTICS: &str =
+            "base, tacky_base, mid_grade, premium, premium_soft, stiff_glow, featherweight";
+        let printed = Numbers {
+            speed: self.needed("speed"),
+            glide: self.needed("glide"),
+            turn: self.needed("turn"),
+            fade: self.needed("fade"),
+        };
+        let colour = self.text("colour").to_lowercase();
+        let spec = DiscSpec {
+            name: self.text("name").to_owned(),
+            maker: self.text("maker").to_owned(),
+            mould: self.text("mould").to_owned(),
+            plastic: self.choice("plastic", None, PLASTICS)?,
+            mass_g: self.needed("mass_g"),
+            reference_mass_g: self.number("reference_mass_g").unwrap_or(USUAL_REFERENCE_MASS_G),
+            printed,
+            observed: self.observed(),
+            top: self.choice("top", Some(Top::Neutral), "flat, neutral, domed")?,
+            wear: Wear {
+                grade: self.choice(
+                    "grade",
+                    Some(Grade::Fresh),
+                    "fresh, broken_in, seasoned, beat, flippy",
+                )?,
+                throws: self.count("throws"),
+                hard_hits: self.count("hard_hits").unwrap_or(0),
+            },
+            used_for: self.choice("used_for", Some(Use::Throwing), "throwing, putting, utility")?,
+            rim_cm: self.number("rim_cm"),
+            colour: if colour.is_empty() { USUAL_COLOUR.into() } else { colour },
+            notes: self.text("notes").to_owned(),
+        };
+        if self.problems.is_empty()
+            && let Err(error) = spec.validate()
+        {
+            let got = self.text(error.field()).to_owned();
+            self.blame(error.field(), error.to_string(), format!("\"{got}\""));
+        }
+        self.problems.is_empty().then_some(spec)
+    }
+}
+
+/// Reads a file. Every row is either a disc or has at least one problem; names must differ from one another and from
+/// those in `taken`.
+pub fn read(text: &str, taken: &[String]) -> Reading {
+    let mut reading = Reading::default();
+    let mut reader = csv::ReaderBuilder::new()
+        .flexible(true)
+        .trim(csv::Trim::Headers)
+        .from_reader(text.trim_start_matches('\u{feff}').as_bytes());
+    let columns: HashMap<String, usize> = match reader.headers() {
+        Ok(headers) => headers.iter().enumerate().map(|(k, h)| (h.to_lowercase(), k)).collect(),
+        Err(error) => {
+            reading.problems.push(whole_row(1, "a header row in UTF-8", &error.to_string()));
+            return reading;
+        }
+    };
+    for column in COLUMNS {
+        if !columns.contains_key(column) && !OPTIONAL.contains(&column) {
+            reading.problems.push(RowProblem {
+                line: 1,
+                column: column.into(),
+                expected: format!("a header \"{column}\""),
+                got: "no such column".into(),
+            });
+        }
+    }
+    if !reading.problems.is_empty() {
+        return reading;
+    }
+    let mut names: HashSet<String> = taken.iter().map(|n| n.to_lowercase()).collect();
+    for (k, record) in reader.records().enumerate() {
+        let record = match record {
+            Ok(record) => record,
+            Err(error) => {
+                reading.problems.push(whole_row(k as u64 + 2, "text in UTF-8", &error.to_string()));
+                continue;
+            }
+        };
+        let line = record.position().map_or(k as u64 + 2, csv::Position::line);
+        if record.len() != columns.len() {
+            let expected = format!("{} cells, as the header has", columns.len());
+            reading.problems.push(whole_row(line, &expected, &format!("{} cells", record.len())));
+            continue;
+        }
+        let mut row = Row { record: &record, columns: &columns, line, problems: vec![] };
+        let disc = row.disc();
+        if let Some(disc) = disc {
+            if names.insert(disc.name.to_lowercase()) {
+                reading.discs.push(disc);
+            } else {
+                row.blame("name", "a name no other disc has", format!("\"{}\"", disc.name));
+            }
+        }
+        reading.problems.append(&mut row.problems);
+    }
+    reading
+}
+
+fn whole_row(line: u64, expected: &str, got: &str) -> RowProblem {
+    RowProblem { line, column: String::new(), expected: expected.into(), got: got.into() }
+}

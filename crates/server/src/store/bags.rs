@@ -1,0 +1,153 @@
+//! Bags and what is in them.
+
+use rusqlite::OptionalExtension;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_bag::carried::{BagSpec, Carried};
+use zinc_kite_bag::disc::DiscId;
+
+use super::{Store, StoreError, is_duplicate};
+
+/// Identity of a bag.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(transparent)]
+#[schema(value_type = i64)]
+pub struct BagId(pub i64);
+
+/// A bag and what is in it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Bag {
+    /// Identity.
+    pub id: BagId,
+    /// Name, size, cap.
+    #[serde(flatten)]
+    pub spec: BagSpec,
+    /// What is in it.
+    pub carried: Vec<Carried>,
+}
+
+/// Discs to put in (or to mark anew) and to take out, all or none.
+#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Moves {
+    /// Put in; a disc already in gets the mark given here.
+    #[serde(default)]
+    pub carry: Vec<Carried>,
+    /// Take out; a disc not in is left alone.
+    #[serde(default)]
+    pub bench: Vec<DiscId>,
+}
+
+impl Store {
+    /// Every bag, the first made first.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn bags(&self) -> Result<Vec<Bag>, StoreError> {
+        let mut statement = self.connection.prepare_cached("SELECT id FROM bag ORDER BY id")?;
+        let ids: Vec<i64> = statement.query_map([], |r| r.get("id"))?.collect::<Result<_, _>>()?;
+        ids.into_iter().map(|id| self.bag(BagId(id))).collect()
+    }
+
+    /// One bag; deleted discs are not shown in it.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub fn bag(&self, id: BagId) -> Result<Bag, StoreError> {
+        let spec = self
+            .connection
+            .query_row("SELECT name, capacity, event_cap_g FROM bag WHERE id = ?1", [id.0], |r| {
+                Ok(BagSpec {
+                    name: r.get("name")?,
+                    capacity: r.get("capacity")?,
+                    event_cap_g: r.get("event_cap_g")?,
+                })
+            })
+            .optional()?
+            .ok_or_else(|| not_found(id))?;
+        let mut statement = self.connection.prepare_cached(
+            "SELECT disc_id, spare FROM bag_disc JOIN disc ON disc.id = disc_id
+             WHERE bag_id = ?1 AND deleted = 0 ORDER BY disc_id",
+        )?;
+        let carried = statement
+            .query_map([id.0], |r| {
+                Ok(Carried { disc_id: DiscId(r.get("disc_id")?), spare: r.get("spare")? })
+            })?
+            .collect::<Result<_, _>>()?;
+        Ok(Bag { id, spec, carried })
+    }
+
+    /// Adds an empty bag.
+    ///
+    /// # Errors
+    /// [`StoreError::NameTaken`].
+    pub fn add_bag(&mut self, spec: &BagSpec) -> Result<BagId, StoreError> {
+        self.connection
+            .execute(
+                "INSERT INTO bag (name, capacity, event_cap_g) VALUES (?1, ?2, ?3)",
+                (spec.name.trim(), spec.capacity, spec.event_cap_g),
+            )
+            .map_err(|e| taken(e, spec))?;
+        Ok(BagId(self.connection.last_insert_rowid()))
+    }
+
+    /// Changes name, size and cap.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] or [`StoreError::NameTaken`].
+    pub fn save_bag(&mut self, id: BagId, spec: &BagSpec) -> Result<(), StoreError> {
+        let changed = self
+            .connection
+            .execute(
+                "UPDATE bag SET name = ?2, capacity = ?3, event_cap_g = ?4 WHERE id = ?1",
+                (id.0, spec.name.trim(), spec.capacity, spec.event_cap_g),
+            )
+            .map_err(|e| taken(e, spec))?;
+        if changed == 0 { Err(not_found(id)) } else { Ok(()) }
+    }
+
+    /// Puts discs in and takes discs out. Returns the moves that undo it.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] for a bag or disc that is not there; then nothing is moved.
+    pub fn move_discs(&mut self, id: BagId, moves: &Moves) -> Result<Moves, StoreError> {
+        let before = self.bag(id)?;
+        for carried in &moves.carry {
+            self.disc(carried.disc_id)?;
+        }
+        let was = |disc: DiscId| before.carried.iter().find(|c| c.disc_id == disc).copied();
+        let mut undo = Moves::default();
+        let transaction = self.connection.transaction()?;
+        for c in &moves.carry {
+            transaction.execute(
+                "INSERT INTO bag_disc (bag_id, disc_id, spare) VALUES (?1, ?2, ?3)
+                 ON CONFLICT (bag_id, disc_id) DO UPDATE SET spare = excluded.spare",
+                (id.0, c.disc_id.0, c.spare),
+            )?;
+            match was(c.disc_id) {
+                Some(old) => undo.carry.push(old),
+                None => undo.bench.push(c.disc_id),
+            }
+        }
+        for disc in &moves.bench {
+            transaction.execute(
+                "DELETE FROM bag_disc WHERE bag_id = ?1 AND disc_id = ?2",
+                (id.0, disc.0),
+            )?;
+            undo.carry.extend(was(*disc));
+        }
+        transaction.commit()?;
+        Ok(undo)
+    }
+}
+
+fn taken(error: rusqlite::Error, spec: &BagSpec) -> StoreError {
+    if is_duplicate(&error) {
+        StoreError::NameTaken { what: "bag", name: spec.name.trim().to_owned() }
+    } else {
+        error.into()
+    }
+}
+
+fn not_found(id: BagId) -> StoreError {
+    StoreError::NotFound { what: "bag", id: id.0.to_string() }
+}

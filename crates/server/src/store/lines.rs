@@ -1,0 +1,176 @@
+//! What the player has decided about lines: settings for generated ones, and lines of their own.
+//!
+//! Generated lines are not stored: they follow the player's distances. A player's own line may replace a generated one.
+
+use rusqlite::OptionalExtension;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_bag::line::{Line, LineSpec};
+
+use super::{Store, StoreError};
+
+/// Whether a line counts, and how much.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct LineSetting {
+    /// Whether it counts.
+    pub enabled: bool,
+    /// How often it comes up, 0.1 to 10; absent for the template's own.
+    #[serde(default)]
+    pub weight: Option<f64>,
+}
+
+const OWN: &str = "own-";
+
+/// Identity of a player's own line that replaces nothing.
+fn own_id(key: &str) -> Option<i64> {
+    key.strip_prefix(OWN)?.parse().ok()
+}
+
+struct OwnLine {
+    id: i64,
+    replaces: Option<String>,
+    enabled: bool,
+    spec: LineSpec,
+}
+
+impl Store {
+    fn own_lines(&self) -> Result<Vec<OwnLine>, StoreError> {
+        let mut statement = self.connection.prepare_cached(
+            "SELECT id, replaces, enabled, spec FROM own_line WHERE deleted = 0 ORDER BY id",
+        )?;
+        let mut rows = statement.query([])?;
+        let mut lines = Vec::new();
+        while let Some(r) = rows.next()? {
+            let text: String = r.get("spec")?;
+            let spec = serde_json::from_str(&text)
+                .map_err(|_| StoreError::Corrupt { column: "spec", value: text })?;
+            lines.push(OwnLine {
+                id: r.get("id")?,
+                replaces: r.get("replaces")?,
+                enabled: r.get("enabled")?,
+                spec,
+            });
+        }
+        Ok(lines)
+    }
+
+    /// The `generated` lines with the player's settings and replacements, then the player's own.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails or holds what it should not.
+    pub fn lines(&self, generated: Vec<Line>) -> Result<Vec<Line>, StoreError> {
+        let mut own = self.own_lines()?;
+        let mut lines = Vec::new();
+        for mut line in generated {
+            if let Some(k) = own.iter().position(|o| o.replaces.as_ref() == Some(&line.key)) {
+                let o = own.remove(k);
+                lines.push(Line { generated: false, enabled: o.enabled, spec: o.spec, ..line });
+                continue;
+            }
+            let setting: Option<(bool, Option<f64>)> = self
+                .connection
+                .prepare_cached("SELECT enabled, weight FROM line_setting WHERE key = ?1")?
+                .query_row([&line.key], |r| Ok((r.get("enabled")?, r.get("weight")?)))
+                .optional()?;
+            if let Some((enabled, weight)) = setting {
+                line.enabled = enabled;
+                line.spec.weight = weight.unwrap_or(line.spec.weight);
+            }
+            lines.push(line);
+        }
+        // A replaced template can vanish when the player changes school; the replacement stays as an own line.
+        lines.extend(own.into_iter().map(|o| Line {
+            key: key_of(&o),
+            generated: false,
+            enabled: o.enabled,
+            spec: o.spec,
+        }));
+        Ok(lines)
+    }
+
+    /// Switches a line on or off and weighs it.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn set_line(&mut self, key: &str, setting: LineSetting) -> Result<(), StoreError> {
+        let spec = self.own_lines()?.into_iter().find(|o| key_of(o) == key);
+        if let Some(mut own) = spec {
+            own.spec.weight = setting.weight.unwrap_or(own.spec.weight);
+            self.connection.execute(
+                "UPDATE own_line SET enabled = ?2, spec = ?3 WHERE id = ?1",
+                (own.id, setting.enabled, json(&own.spec)),
+            )?;
+            return Ok(());
+        }
+        self.connection.execute(
+            "INSERT OR REPLACE INTO line_setting (key, enabled, weight) VALUES (?1, ?2, ?3)",
+            (key, setting.enabled, setting.weight),
+        )?;
+        Ok(())
+    }
+
+    /// Adds a line of the player's own; returns its key.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn add_line(&mut self, spec: &LineSpec) -> Result<String, StoreError> {
+        self.connection.execute("INSERT INTO own_line (spec) VALUES (?1)", [json(spec)])?;
+        Ok(format!("{OWN}{}", self.connection.last_insert_rowid()))
+    }
+
+    /// Saves a line: an own line in place, a generated one as a replacement.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] for an own line that is not there.
+    pub fn save_line(&mut self, key: &str, spec: &LineSpec) -> Result<(), StoreError> {
+        let changed = match own_id(key) {
+            Some(id) => self.connection.execute(
+                "UPDATE own_line SET spec = ?2 WHERE id = ?1 AND deleted = 0",
+                (id, json(spec)),
+            )?,
+            None => self.connection.execute(
+                "INSERT INTO own_line (replaces, spec) VALUES (?1, ?2)
+                 ON CONFLICT (replaces) DO UPDATE SET spec = excluded.spec, deleted = 0",
+                (key, json(spec)),
+            )?,
+        };
+        if changed == 0 { Err(not_found(key)) } else { Ok(()) }
+    }
+
+    /// Deletes an own line, or goes back from a replacement to the generated line. Can be undone.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] if the player has no such line.
+    pub fn delete_line(&mut self, key: &str) -> Result<(), StoreError> {
+        self.mark_line(key, true)
+    }
+
+    /// Undoes [`Store::delete_line`].
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] if there is nothing to bring back.
+    pub fn restore_line(&mut self, key: &str) -> Result<(), StoreError> {
+        self.mark_line(key, false)
+    }
+
+    fn mark_line(&mut self, key: &str, deleted: bool) -> Result<(), StoreError> {
+        let changed = self.connection.execute(
+            "UPDATE own_line SET deleted = ?3
+             WHERE (id = ?1 AND replaces IS NULL OR replaces = ?2) AND deleted <> ?3",
+            (own_id(key), key, deleted),
+        )?;
+        if changed == 0 { Err(not_found(key)) } else { Ok(()) }
+    }
+}
+
+fn key_of(own: &OwnLine) -> String {
+    own.replaces.clone().unwrap_or_else(|| format!("{OWN}{}", own.id))
+}
+
+fn json(spec: &LineSpec) -> String {
+    serde_json::to_string(spec).unwrap_or_default()
+}
+
+fn not_found(key: &str) -> StoreError {
+    StoreError::NotFound { what: "line of your own", id: key.to_owned() }
+}

@@ -1,0 +1,79 @@
+//! The schema, as a list of steps that is only ever added to.
+
+use rusqlite_migration::{M, Migrations};
+
+const STEPS: &[M<'static>] = &[M::up(
+    "CREATE TABLE player (
+        id INTEGER PRIMARY KEY CHECK (id = 1),
+        name TEXT NOT NULL,
+        hand TEXT NOT NULL,
+        strong_style TEXT NOT NULL,
+        backhand_m REAL NOT NULL,
+        forehand_m REAL NOT NULL,
+        skill TEXT NOT NULL,
+        units TEXT NOT NULL,
+        school TEXT NOT NULL,
+        altitude_m REAL NOT NULL,
+        temperature_c REAL NOT NULL
+    ) STRICT;
+    CREATE TABLE disc (
+        id INTEGER PRIMARY KEY AUTOINCREMENT,
+        name TEXT NOT NULL COLLATE NOCASE,
+        maker TEXT NOT NULL,
+        mould TEXT NOT NULL,
+        plastic TEXT NOT NULL,
+        mass_g REAL NOT NULL,
+        reference_mass_g REAL NOT NULL,
+        speed REAL NOT NULL,
+        glide REAL NOT NULL,
+        turn REAL NOT NULL,
+        fade REAL NOT NULL,
+        observed_speed REAL,
+        observed_glide REAL,
+        observed_turn REAL,
+        observed_fade REAL,
+        top TEXT NOT NULL,
+        grade TEXT NOT NULL,
+        throws INTEGER,
+        hard_hits INTEGER NOT NULL,
+        used_for TEXT NOT NULL,
+        rim_cm REAL,
+        colour TEXT NOT NULL,
+        notes TEXT NOT NULL,
+        deleted INTEGER NOT NULL DEFAULT 0
+    ) STRICT;
+    CREATE UNIQUE INDEX disc_name ON disc (name) WHERE deleted = 0;
+    CREATE TABLE bag (
+        id INTEGER PRIMARY KEY AUTOINCREMENT,
+        name TEXT NOT NULL UNIQUE COLLATE NOCASE,
+        capacity INTEGER NOT NULL,
+        event_cap_g REAL
+    ) STRICT;
+    CREATE TABLE bag_disc (
+        bag_id INTEGER NOT NULL REFERENCES bag (id) ON DELETE CASCADE,
+        disc_id INTEGER NOT NULL REFERENCES disc (id) ON DELETE CASCADE,
+        spare INTEGER NOT NULL DEFAULT 0,
+        PRIMARY KEY (bag_id, disc_id)
+    ) STRICT, WITHOUT ROWID;
+    CREATE TABLE line_setting (
+        key TEXT PRIMARY KEY,
+        enabled INTEGER NOT NULL,
+        weight REAL
+    ) STRICT, WITHOUT ROWID;
+    CREATE TABLE own_line (
+        id INTEGER PRIMARY KEY AUTOINCREMENT,
+        replaces TEXT UNIQUE,
+        enabled INTEGER NOT NULL DEFAULT 1,
+        spec TEXT NOT NULL CHECK (json_valid(spec)),
+        deleted INTEGER NOT NULL DEFAULT 0
+    ) STRICT;
+    INSERT INTO bag (id, name, capacity) VALUES (1, 'Main bag', 25);",
+)];
+
+/// Number of steps: the version of the newest schema.
+pub const VERSION: usize = STEPS.len();
+
+/// The steps.
+pub fn migrations() -> Migrations<'static> {
+    Migrations::from_slice(STEPS)
+}

@@ -1,0 +1,74 @@
+//! The one player of a database.
+
+use rusqlite::{OptionalExtension, named_params};
+use zinc_kite_bag::player::Player;
+
+use super::{Store, StoreError, from_text, to_text};
+
+impl Store {
+    /// The player, if one has been saved.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails or holds what it should not.
+    pub fn player(&self) -> Result<Option<Player>, StoreError> {
+        let row = self
+            .connection
+            .query_row("SELECT * FROM player", [], |r| {
+                let texts: [String; 5] = [
+                    r.get("hand")?,
+                    r.get("strong_style")?,
+                    r.get("skill")?,
+                    r.get("units")?,
+                    r.get("school")?,
+                ];
+                let numbers: [f64; 4] = [
+                    r.get("backhand_m")?,
+                    r.get("forehand_m")?,
+                    r.get("altitude_m")?,
+                    r.get("temperature_c")?,
+                ];
+                Ok((r.get::<_, String>("name")?, texts, numbers))
+            })
+            .optional()?;
+        let Some((name, [hand, style, skill, units, school], numbers)) = row else {
+            return Ok(None);
+        };
+        let [backhand_m, forehand_m, altitude_m, temperature_c] = numbers;
+        Ok(Some(Player {
+            name,
+            hand: from_text("hand", hand)?,
+            strong_style: from_text("strong_style", style)?,
+            backhand_m,
+            forehand_m,
+            skill: from_text("skill", skill)?,
+            units: from_text("units", units)?,
+            school: from_text("school", school)?,
+            altitude_m,
+            temperature_c,
+        }))
+    }
+
+    /// Saves the player.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn save_player(&mut self, player: &Player) -> Result<(), StoreError> {
+        self.connection.execute(
+            "INSERT OR REPLACE INTO player VALUES (1, :name, :hand, :strong_style, :backhand_m,
+             :forehand_m, :skill, :units, :school, :altitude_m, :temperature_c)",
+            named_params! {
+                ":name": player.name,
+                ":hand": to_text(&player.hand),
+                ":strong_style": to_text(&player.strong_style),
+                ":backhand_m": player.backhand_m,
+                ":forehand_m": player.forehand_m,
+                ":skill": to_text(&player.skill),
+                ":units": to_text(&player.units),
+                ":school": to_text(&player.school),
+                ":altitude_m": player.altitude_m,
+                ":temperature_c": player.temperature_c,
+            },
+        )?;
+        Ok(())
+    }
+}
