@@ -164,9 +164,8 @@ fn percent(chance: f64) -> String {
 fn verdict(line: &Line, cells: Vec<Cell>, shelf: &[Disc], arm: &Arm, memo: &Memo) -> LineVerdict {
     let mut ranked: Vec<Cell> = cells.iter().filter(|c| c.chance > 0.0).cloned().collect();
     ranked.sort_by(|a, b| b.chance.total_cmp(&a.chance));
-    let name = |c: &Cell| {
-        shelf.iter().find(|d| d.id == c.disc_id).map_or_else(String::new, |d| d.spec.name.clone())
-    };
+    let name =
+        |c: &Cell| shelf.iter().find(|d| d.id == c.disc_id).map_or_else(String::new, |d| d.spec.name.clone());
     let makers = ranked.iter().filter(|c| c.chance >= MAKES).count();
     let (best, second) = (ranked.first().cloned(), ranked.get(1).cloned());
     let ideal = (line.enabled && makers == 0).then(|| ideal(arm, &line.spec, memo)).flatten();
@@ -196,9 +195,7 @@ fn verdict(line: &Line, cells: Vec<Cell>, shelf: &[Disc], arm: &Arm, memo: &Memo
             format!(
                 "only {}; next is {}",
                 best_words.trim_start_matches("best is "),
-                second
-                    .as_ref()
-                    .map_or("none".into(), |c| format!("{} at {}", name(c), percent(c.chance)))
+                second.as_ref().map_or("none".into(), |c| format!("{} at {}", name(c), percent(c.chance)))
             ),
         ),
         (true, n, ..) => (Standing::Made, format!("{best_words}; {n} discs make it")),
@@ -242,20 +239,15 @@ pub fn analyse(q: &Question, memo: &Memo) -> Result<Analysis, BagError> {
         line.spec.validate()?;
     }
     let board = board(q.player, &q.conditions, None, q.shelf, q.carried)?;
-    let mut discs: Vec<&Disc> =
-        q.shelf.iter().filter(|d| d.spec.used_for != Use::Putting).collect();
+    let mut discs: Vec<&Disc> = q.shelf.iter().filter(|d| d.spec.used_for != Use::Putting).collect();
     discs.sort_by(|a, b| {
         (a.spec.printed.speed, a.id)
             .partial_cmp(&(b.spec.printed.speed, b.id))
             .unwrap_or(std::cmp::Ordering::Equal)
     });
     let table = table(&arm, &discs, q.lines, memo)?;
-    let carried: Vec<DiscId> = table
-        .disc_ids
-        .iter()
-        .copied()
-        .filter(|id| q.carried.iter().any(|c| c.disc_id == *id))
-        .collect();
+    let carried: Vec<DiscId> =
+        table.disc_ids.iter().copied().filter(|id| q.carried.iter().any(|c| c.disc_id == *id)).collect();
     let verdicts: Vec<LineVerdict> = q
         .lines
         .par_iter()
@@ -284,12 +276,7 @@ pub fn analyse(q: &Question, memo: &Memo) -> Result<Analysis, BagError> {
 ///
 /// # Errors
 /// [`BagError`] for a value outside its range.
-pub fn explain(
-    arm: &Arm,
-    disc: &Disc,
-    line: &Line,
-    memo: &Memo,
-) -> Result<Chance, BagError> {
+pub fn explain(arm: &Arm, disc: &Disc, line: &Line, memo: &Memo) -> Result<Chance, BagError> {
     line.spec.validate()?;
     Ok(chance(arm, thrown(disc)?, &line.spec, memo))
 }

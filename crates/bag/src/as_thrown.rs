@@ -77,11 +77,9 @@ pub fn as_thrown(spec: &DiscSpec) -> AsThrown {
     add("top", note.into(), change);
     let fresh_fade = base.fade + plastic.fade;
     let how = match spec.wear.throws {
-        Some(n) => format!(
-            "{:.0} % worn after {n} throws and {} hard hits",
-            100.0 * share,
-            spec.wear.hard_hits
-        ),
+        Some(n) => {
+            format!("{:.0} % worn after {n} throws and {} hard hits", 100.0 * share, spec.wear.hard_hits)
+        }
         None => format!("{}, about {:.0} % worn", spec.wear.grade.label(), 100.0 * share),
     };
     add("wear", how, wear_change(share, fresh_fade));

@@ -196,11 +196,7 @@ fn sockets(slot: Slot, school: School, side: f64, pucks: &[Puck]) -> Vec<Socket>
                 left_deg: a.max(b),
                 right_deg: a.min(b),
                 wanted: wanted.contains(&peg),
-                disc_ids: pucks
-                    .iter()
-                    .filter(|p| p.peg == Some(peg))
-                    .map(|p| p.disc_id)
-                    .collect(),
+                disc_ids: pucks.iter().filter(|p| p.peg == Some(peg)).map(|p| p.disc_id).collect(),
             }
         })
         .collect();
@@ -215,8 +211,7 @@ fn twins(arm: &Arm, style: Style, discs: &[&Disc], carried: &[Carried]) -> Vec<T
         .filter(|d| d.spec.used_for == Use::Throwing)
         .filter_map(|d| Some((d.id, thrown(d).ok()?)))
         .collect();
-    let flown: Vec<_> =
-        thrown.par_iter().map(|(id, t)| (*id, clouds(arm, *t, style))).collect();
+    let flown: Vec<_> = thrown.par_iter().map(|(id, t)| (*id, clouds(arm, *t, style))).collect();
     let mut pairs = Vec::new();
     for (k, (a, cloud_a)) in flown.iter().enumerate() {
         for (b, cloud_b) in &flown[k + 1..] {
@@ -262,11 +257,7 @@ pub fn board(
             slot,
             label: slot.label(),
             sockets: sockets(slot, player.school, side, &pucks),
-            twins: if slot == Slot::Utility {
-                vec![]
-            } else {
-                twins(&arm, style, &only, carried)
-            },
+            twins: if slot == Slot::Utility { vec![] } else { twins(&arm, style, &only, carried) },
             pucks,
         });
     }

@@ -170,10 +170,7 @@ impl Question<'_> {
             .option(l.ceiling_m)
             .option(l.fastest_speed);
         for g in &l.gates {
-            key = key
-                .numbers(&[g.at_m, g.right_edge_m, g.left_edge_m])
-                .option(g.ceiling_m)
-                .option(g.floor_m);
+            key = key.numbers(&[g.at_m, g.right_edge_m, g.left_edge_m]).option(g.ceiling_m).option(g.floor_m);
         }
         key.key()
     }
@@ -191,8 +188,7 @@ impl Question<'_> {
             let (hyzer_deg, launch_deg) = shape(k);
             for p in 0..POWERS {
                 let power = spaced(low, high, POWERS, p);
-                let centre =
-                    Centre { power, hyzer_deg, launch_deg, aim_deg: 0.0, slope: 0.0, score: 0.0 };
+                let centre = Centre { power, hyzer_deg, launch_deg, aim_deg: 0.0, slope: 0.0, score: 0.0 };
                 throws.push(self.throw(self.release(&centre)));
             }
         }
@@ -202,9 +198,8 @@ impl Question<'_> {
             .enumerate()
             .map(|(k, row)| {
                 let (hyzer_deg, launch_deg) = shape(k);
-                let landings = std::array::from_fn(|p| {
-                    (row[p].distance_m(), row[p].y_m.atan2(row[p].x_m).to_degrees())
-                });
+                let landings =
+                    std::array::from_fn(|p| (row[p].distance_m(), row[p].y_m.atan2(row[p].x_m).to_degrees()));
                 Shape { hyzer_deg, launch_deg, landings }
             })
             .collect();
@@ -231,11 +226,7 @@ impl Question<'_> {
             if let Some(k) = (0..POWERS - 1).find(|&k| r[k].0 <= d && d < r[k + 1].0) {
                 let share = (d - r[k].0) / (r[k + 1].0 - r[k].0);
                 let aim = r[k].1 + share * (r[k + 1].1 - r[k].1);
-                centres.push(centre(
-                    low + step * (k as f64 + share),
-                    -aim,
-                    (r[k + 1].0 - r[k].0) / step,
-                ));
+                centres.push(centre(low + step * (k as f64 + share), -aim, (r[k + 1].0 - r[k].0) / step));
             } else if r[POWERS - 1].0 <= d && d - r[POWERS - 1].0 < half {
                 let slope = (r[POWERS - 1].0 - r[POWERS - 2].0) / step;
                 centres.push(centre(high, -r[POWERS - 1].1, slope));
@@ -257,8 +248,7 @@ impl Question<'_> {
 
     fn cloud(&self, c: &Centre, points: usize) -> Vec<Outcome> {
         let release = self.release(c);
-        let spread =
-            self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread());
+        let spread = self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread());
         let throws: Vec<Throw> =
             deviates(points).iter().map(|z| self.throw(spread.displace(&release, z))).collect();
         fly_all(&throws, &self.arm.air, &self.gates)
@@ -269,11 +259,8 @@ impl Question<'_> {
         let (low, high) = self.line.powers();
         for c in &mut centres {
             let cloud = self.cloud(c, points);
-            c.score = cloud.iter().map(|o| softly(self.line.judge(o).margin_m)).sum::<f64>()
-                / points as f64;
-            let mean = |f: fn(&Outcome) -> f64| {
-                cloud.iter().map(f).sum::<f64>() / points as f64
-            };
+            c.score = cloud.iter().map(|o| softly(self.line.judge(o).margin_m)).sum::<f64>() / points as f64;
+            let mean = |f: fn(&Outcome) -> f64| cloud.iter().map(f).sum::<f64>() / points as f64;
             let (x, y) = (mean(|o| o.x_m), mean(|o| o.y_m));
             c.aim_deg -= y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
             let step = (self.line.distance_m - x) / c.slope;
@@ -285,12 +272,8 @@ impl Question<'_> {
     }
 
     fn search(&self, reach: &Reach) -> Chance {
-        let none = |no_release| Chance {
-            chance: 0.0,
-            chosen: None,
-            no_release: Some(no_release),
-            misses: vec![],
-        };
+        let none =
+            |no_release| Chance { chance: 0.0, chosen: None, no_release: Some(no_release), misses: vec![] };
         let mut centres = match self.centres(reach) {
             Ok(centres) => centres,
             Err(no_release) => return none(no_release),
@@ -343,10 +326,8 @@ fn softly(margin_m: f64) -> f64 {
 }
 
 fn question<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Question<'a> {
-    let wind = Wind {
-        along_m_s: arm.wind.along_m_s + line.along_m_s,
-        left_m_s: arm.wind.left_m_s + line.left_m_s,
-    };
+    let wind =
+        Wind { along_m_s: arm.wind.along_m_s + line.along_m_s, left_m_s: arm.wind.left_m_s + line.left_m_s };
     Question { arm, thrown, line, wind, gates: line.gate_distances() }
 }
 

@@ -10,9 +10,7 @@ use crate::slot::Slot;
 use crate::wear::Wear;
 
 /// Identity of a disc on the shelf.
-#[derive(
-    Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema,
-)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(transparent)]
 #[schema(value_type = i64)]
 pub struct DiscId(pub i64);

@@ -122,9 +122,10 @@ impl Scene<'_> {
 
     /// Discs on the shelf that could be carried.
     fn bench(&self) -> impl Iterator<Item = &Disc> {
-        self.q.shelf.iter().filter(|d| {
-            !self.carried(d.id) && d.spec.used_for == Use::Throwing && self.within_cap(d)
-        })
+        self.q
+            .shelf
+            .iter()
+            .filter(|d| !self.carried(d.id) && d.spec.used_for == Use::Throwing && self.within_cap(d))
     }
 
     fn score_with(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
@@ -133,6 +134,12 @@ impl Scene<'_> {
 
     fn gain(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
         self.score_with(carry, bench) - self.score_with(None, None)
+    }
+
+    /// A share of what one place in the bag stands for: the bag's best chance divided by its discs. A peg left empty
+    /// or a place taken by a disc that adds nothing costs such a share beyond what the lines show.
+    fn place(&self, share: f64) -> f64 {
+        share * self.score_with(None, None) / self.q.carried.len().max(1) as f64
     }
 
     fn worth(&self, id: DiscId) -> f64 {
@@ -160,10 +167,21 @@ impl Scene<'_> {
         row.and_then(|r| Some(self.table.rows[r][self.table.column(id)?])).unwrap_or(0.0)
     }
 
+    /// How nearly one disc does another's job: 2 for the same mould on the same peg, 1 for the same peg.
+    fn likeness(&self, a: &Disc, b: &Disc) -> u8 {
+        let peg = |d: &Disc| self.shelf_pucks.iter().find(|p| p.disc_id == d.id).and_then(|p| p.peg);
+        match (peg(a) == peg(b), a.spec.mould == b.spec.mould) {
+            (true, true) => 2,
+            (true, false) => 1,
+            (false, _) => 0,
+        }
+    }
+
     fn peg_is_empty(&self, slot: Slot, peg: Peg) -> bool {
-        self.board.lanes.iter().any(|l| {
-            l.slot == slot && l.sockets.iter().any(|s| s.peg == peg && s.disc_ids.is_empty())
-        })
+        self.board
+            .lanes
+            .iter()
+            .any(|l| l.slot == slot && l.sockets.iter().any(|s| s.peg == peg && s.disc_ids.is_empty()))
     }
 }
 
@@ -173,21 +191,17 @@ fn percent(x: f64) -> String {
 
 fn over_cap(scene: &Scene) -> Vec<Finding> {
     let Some(cap) = scene.q.bag.event_cap_g else { return vec![] };
-    let heavy = scene
-        .q
-        .shelf
-        .iter()
-        .filter(|d| scene.carried(d.id) && d.spec.mass_g > cap);
+    let heavy = scene.q.shelf.iter().filter(|d| scene.carried(d.id) && d.spec.mass_g > cap);
     heavy
         .map(|disc| {
             let substitute = scene
                 .bench()
                 .filter(|d| d.spec.slot() == disc.spec.slot())
-                .map(|d| (d, scene.gain(Some(d.id), Some(disc.id))))
-                .max_by(|a, b| a.1.total_cmp(&b.1));
+                .map(|d| (d, scene.likeness(d, disc), scene.gain(Some(d.id), Some(disc.id))))
+                .max_by(|a, b| a.1.cmp(&b.1).then(a.2.total_cmp(&b.2)));
             let name = &disc.spec.name;
             let (action, action_label, instead) = match substitute {
-                Some((d, _)) => (
+                Some((d, ..)) => (
                     Action::Swap { carry: d.id, bench: disc.id },
                     format!("Carry {} instead", d.spec.name),
                     format!(" {} ({:.0} g) comes nearest to its job.", d.spec.name, d.spec.mass_g),
@@ -258,16 +272,13 @@ fn gaps(scene: &Scene) -> Vec<Finding> {
         let title = format!("Gap: {line}");
         let Some((disc, would)) = helper else {
             let Some(ideal) = &v.ideal else { continue };
-            let gain = v.line.spec.weight * (ideal.chance - now)
-                / scene.table.weights.iter().sum::<f64>().max(1e-9);
+            let gain =
+                v.line.spec.weight * (ideal.chance - now) / scene.table.weights.iter().sum::<f64>().max(1e-9);
             found.push(Finding {
                 key: format!("gap-{key}"),
                 kind: FindingKind::Gap,
                 title,
-                reason: format!(
-                    "{}. Nothing on the shelf does clearly better.",
-                    capital(&v.reason)
-                ),
+                reason: format!("{}. Nothing on the shelf does clearly better.", capital(&v.reason)),
                 action_label: format!("Look for {}", numbers_in_words(ideal)),
                 action: Action::LookFor { numbers: ideal.numbers },
                 disc_ids: vec![],
@@ -301,7 +312,7 @@ fn gaps(scene: &Scene) -> Vec<Finding> {
             action,
             disc_ids: vec![disc.id],
             line_keys: vec![key],
-            worth: scene.gain(Some(disc.id), None),
+            worth: scene.gain(Some(disc.id), None) + scene.place(0.15),
         });
     }
     found
@@ -330,14 +341,9 @@ fn worn_out(scene: &Scene) -> Vec<Finding> {
         let replacement = scene
             .bench()
             .filter(|d| d.spec.slot() == slot)
-            .filter(|d| {
-                scene.shelf_pucks.iter().any(|p| p.disc_id == d.id && p.peg == Some(was))
-            })
+            .filter(|d| scene.shelf_pucks.iter().any(|p| p.disc_id == d.id && p.peg == Some(was)))
             .max_by_key(|d| {
-                (
-                    d.spec.mould == disc.spec.mould,
-                    (1e6 * scene.gain(Some(d.id), Some(disc.id))) as i64,
-                )
+                (d.spec.mould == disc.spec.mould, (1e6 * scene.gain(Some(d.id), Some(disc.id))) as i64)
             });
         let Some(replacement) = replacement else { continue };
         let name = &disc.spec.name;
@@ -361,7 +367,7 @@ fn worn_out(scene: &Scene) -> Vec<Finding> {
             disc_ids: vec![disc.id, replacement.id],
             line_keys: vec![],
             worth: scene.gain(Some(replacement.id), Some(disc.id)).max(0.0)
-                + 0.3 / scene.q.carried.len().max(1) as f64,
+                + scene.place(0.3),
         });
     }
     found
@@ -375,9 +381,7 @@ fn empty_pegs(scene: &Scene) -> Vec<Finding> {
             let candidate = scene
                 .bench()
                 .filter(|d| d.spec.slot() == lane.slot)
-                .filter(|d| {
-                    scene.shelf_pucks.iter().any(|p| p.disc_id == d.id && p.peg == Some(socket.peg))
-                })
+                .filter(|d| scene.shelf_pucks.iter().any(|p| p.disc_id == d.id && p.peg == Some(socket.peg)))
                 .map(|d| (d, scene.gain(Some(d.id), None)))
                 .max_by(|a, b| a.1.total_cmp(&b.1));
             let Some((disc, gain)) = candidate else { continue };
@@ -399,7 +403,7 @@ fn empty_pegs(scene: &Scene) -> Vec<Finding> {
                 action,
                 disc_ids: vec![disc.id],
                 line_keys: vec![],
-                worth: gain + 0.1 / scene.q.carried.len().max(1) as f64,
+                worth: gain + scene.place(0.1),
             });
         }
     }
@@ -416,8 +420,6 @@ fn twins(scene: &Scene) -> Vec<Finding> {
         }
         used.extend([*a, *b]);
         let (less, more) = if scene.worth(*a) <= scene.worth(*b) { (*a, *b) } else { (*b, *a) };
-        // A place in the bag is worth its share of the whole; the twin brings only its own worth to it.
-        let place = scene.score_with(None, None) / scene.q.carried.len().max(1) as f64;
         found.push(Finding {
             key: format!("twins-{}-{}", a.0.min(b.0), a.0.max(b.0)),
             kind: FindingKind::Twins,
@@ -432,7 +434,7 @@ fn twins(scene: &Scene) -> Vec<Finding> {
             action: Action::Bench { disc_id: less },
             disc_ids: vec![less, more],
             line_keys: vec![],
-            worth: (0.4 * place * overlap - scene.worth(less)).max(0.0),
+            worth: (scene.place(0.25) * overlap - scene.worth(less)).max(0.0),
         });
     }
     found
@@ -470,7 +472,7 @@ fn no_line(scene: &Scene) -> Vec<Finding> {
             action: Action::Bench { disc_id: w.disc_id },
             disc_ids: vec![w.disc_id],
             line_keys: vec![],
-            worth: 0.2 * scene.score_with(None, None) / scene.q.carried.len().max(1) as f64,
+            worth: scene.place(0.2),
         }
     })
     .collect()
@@ -502,15 +504,8 @@ pub fn findings(
         .collect();
     let unworn: Vec<(&Disc, bool)> = unworn.iter().map(|d| (d, false)).collect();
     let fly = |discs: &[(&Disc, bool)]| pucks(arm, q.player.school, style, arm.wind, discs);
-    let scene = Scene {
-        q,
-        board,
-        table,
-        verdicts,
-        worths,
-        shelf_pucks: fly(&all)?,
-        fresh_pucks: fly(&unworn)?,
-    };
+    let scene =
+        Scene { q, board, table, verdicts, worths, shelf_pucks: fly(&all)?, fresh_pucks: fly(&unworn)? };
     let mut found = over_cap(&scene);
     found.extend(over_full(&scene));
     found.extend(gaps(&scene));
@@ -526,8 +521,9 @@ pub fn findings(
             Action::Swap { carry, bench } => vec![*carry, *bench],
             Action::LookFor { .. } => vec![],
         };
-        let repeated = touched.iter().any(|id| moved.contains(id));
-        moved.extend(touched);
+        let about = if f.kind == FindingKind::Twins { &f.disc_ids } else { &touched };
+        let repeated = about.iter().any(|id| moved.contains(id));
+        moved.extend(about);
         !repeated
     });
     found.truncate(MOST);

@@ -1,5 +1,6 @@
 //! Whether any disc at all could make a line: a lattice of ideal discs.
 
+use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
@@ -27,18 +28,21 @@ const IDEAL_MASS_KG: f64 = 0.175;
 
 /// Best chance over the lattice: five speeds, each with the glide usual for it, four turns, four fades.
 pub fn ideal(arm: &Arm, line: &LineSpec, memo: &Memo) -> Option<Ideal> {
-    let mut best: Option<Ideal> = None;
-    for (speed, glide) in SPEEDS {
-        for turn in TURNS {
-            for fade in FADES {
-                let numbers = FlightNumbers::new(speed, glide, turn, fade);
-                let Ok(body) = numbers.disc(IDEAL_MASS_KG) else { continue };
-                let found = chance(arm, Thrown { body, speed }, line, memo).chance;
-                if best.is_none_or(|b| found > b.chance) {
-                    best = Some(Ideal { numbers: numbers.into(), chance: found });
-                }
-            }
-        }
-    }
-    best
+    let lattice: Vec<FlightNumbers> = SPEEDS
+        .iter()
+        .filter(|(speed, _)| line.fastest_speed.is_none_or(|fastest| *speed <= fastest))
+        .flat_map(|&(speed, glide)| {
+            TURNS.iter().flat_map(move |&turn| {
+                FADES.iter().map(move |&fade| FlightNumbers::new(speed, glide, turn, fade))
+            })
+        })
+        .collect();
+    lattice
+        .par_iter()
+        .filter_map(|numbers| {
+            let thrown = Thrown { body: numbers.disc(IDEAL_MASS_KG).ok()?, speed: numbers.speed };
+            let chance = chance(arm, thrown, line, memo).chance;
+            Some(Ideal { numbers: (*numbers).into(), chance })
+        })
+        .max_by(|a, b| a.chance.total_cmp(&b.chance))
 }

@@ -8,9 +8,7 @@ use crate::player::School;
 use crate::slot::Slot;
 
 /// A place in a slot.
-#[derive(
-    Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema,
-)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Peg {
     /// Always comes back.
@@ -89,11 +87,8 @@ impl Peg {
             .iter()
             .find(|(_, least)| bend.finish_deg >= *least)
             .map_or(Peg::Slide, |(peg, _)| *peg);
-        let peg = if by_finish == Peg::Rail && bend.swing_deg >= DRIFT_SWING_DEG {
-            Peg::Drift
-        } else {
-            by_finish
-        };
+        let peg =
+            if by_finish == Peg::Rail && bend.swing_deg >= DRIFT_SWING_DEG { Peg::Drift } else { by_finish };
         match (school, peg) {
             (School::Three, Peg::Hook) => Peg::Lean,
             (School::Three, Peg::Slide) => Peg::Drift,
@@ -103,9 +98,8 @@ impl Peg {
 
     /// Window of finish angles, degrees, least and greatest, the outermost pegs to the edge of the board.
     pub fn window_deg(self, school: School) -> (f64, f64) {
-        let edge = |peg: Peg| {
-            FIVE_PEG_EDGES.iter().find(|(p, _)| *p == peg).map_or(-BOARD_EDGE_DEG, |(_, e)| *e)
-        };
+        let edge =
+            |peg: Peg| FIVE_PEG_EDGES.iter().find(|(p, _)| *p == peg).map_or(-BOARD_EDGE_DEG, |(_, e)| *e);
         match (self, school) {
             (Peg::Hook, _) => (edge(Peg::Hook), BOARD_EDGE_DEG),
             (Peg::Lean, School::Five) => (edge(Peg::Lean), edge(Peg::Hook)),

@@ -295,11 +295,8 @@ pub fn driving_distance_m(speed_m_s: f64, style: release::Style) -> f64 {
         let Ok(disc) = numbers.disc(0.175) else { continue };
         for launch_deg in [8.0, 11.0, 14.0] {
             for hyzer_deg in [0.0, 5.0, 10.0] {
-                let flat = Release::rated(
-                    speed_m_s * class_effort(numbers.speed),
-                    release::Hand::Right,
-                    style,
-                );
+                let flat =
+                    Release::rated(speed_m_s * class_effort(numbers.speed), release::Hand::Right, style);
                 let release = Release { launch_deg, hyzer_deg, ..flat };
                 throws.push(Throw { disc, release, wind: Wind::CALM });
             }

@@ -195,11 +195,7 @@ pub fn chance_sheet(
         }
         let gates = line.spec.gate_distances();
         let flights = zinc_kite_flight::batch::fly_all(&throws[1..], &arm.air, &gates);
-        let landed = |o: &Outcome| Landed {
-            x_m: o.x_m,
-            y_m: o.y_m,
-            made: line.spec.judge(o).miss.is_none(),
-        };
+        let landed = |o: &Outcome| Landed { x_m: o.x_m, y_m: o.y_m, made: line.spec.judge(o).miss.is_none() };
         cloud = flights.iter().map(landed).collect();
     }
     Ok(ChanceSheet {
@@ -229,16 +225,8 @@ fn in_words(chance: &Chance, line: &LineSpec) -> String {
             ),
         };
     }
-    let misses: Vec<String> = chance
-        .misses
-        .iter()
-        .take(4)
-        .map(|m| format!("{:.0} {}", 100.0 * m.share, m.miss.label()))
-        .collect();
-    let rest = if misses.is_empty() {
-        "none of the sample misses".to_owned()
-    } else {
-        misses.join(", ")
-    };
+    let misses: Vec<String> =
+        chance.misses.iter().take(4).map(|m| format!("{:.0} {}", 100.0 * m.share, m.miss.label())).collect();
+    let rest = if misses.is_empty() { "none of the sample misses".to_owned() } else { misses.join(", ") };
     format!("Of 100 throws with your scatter {:.0} make it; {rest}.", 100.0 * chance.chance)
 }

@@ -4,9 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 /// A place in the bag by what the disc is for, slow to fast.
-#[derive(
-    Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema,
-)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Slot {
     /// Putters and approach discs, speed below 4.
@@ -23,8 +21,7 @@ pub enum Slot {
 
 impl Slot {
     /// All slots, in the order of the lanes.
-    pub const ALL: [Slot; 5] =
-        [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Distance, Slot::Utility];
+    pub const ALL: [Slot; 5] = [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Distance, Slot::Utility];
 
     /// The slot a disc falls into by its printed speed.
     pub fn of_speed(speed: f64) -> Slot {

@@ -44,6 +44,19 @@ fn shape(peg: Peg) -> (f64, f64) {
     }
 }
 
+/// A release within this of flat leaves the bend to the disc, degrees.
+const FLAT_DEG: f64 = 4.0;
+
+/// Fastest disc that suits a slot's lines: one class up. A driver dropped short runs on after it lands.
+fn fastest(slot: Slot) -> Option<f64> {
+    match slot {
+        Slot::Putter => Some(5.5),
+        Slot::MidRange => Some(7.5),
+        Slot::Fairway => Some(11.0),
+        Slot::Distance | Slot::Utility => None,
+    }
+}
+
 struct Maker {
     side: f64,
     style: Style,
@@ -57,19 +70,19 @@ impl Maker {
             slot,
             style: self.style,
             distance_m,
-            zone_length_m: (0.2 * distance_m).round().max(8.0),
-            zone_width_m: (0.16 * distance_m).round().max(8.0),
+            zone_length_m: (0.26 * distance_m).round().max(10.0),
+            zone_width_m: (0.22 * distance_m).round().max(10.0),
             gates: vec![],
             ceiling_m: None,
             along_m_s: 0.0,
             left_m_s: 0.0,
             landing: Landing::Any,
             footing: Footing::RunUp,
-            hyzer_min_deg: -8.0,
-            hyzer_max_deg: 8.0,
+            hyzer_min_deg: -FLAT_DEG,
+            hyzer_max_deg: FLAT_DEG,
             launch_min_deg: 5.0,
             launch_max_deg: 15.0,
-            fastest_speed: None,
+            fastest_speed: fastest(slot),
             weight: 1.0,
         }
     }
@@ -92,7 +105,7 @@ impl Maker {
         let name = format!("{} {}", capital(slot.label()), peg.label());
         let (bulge, weight) = shape(peg);
         let mut line = self.line(slot, name, 0.92 * full_m);
-        line.gates = vec![self.gate(&line, 0.6, bulge, 0.036)];
+        line.gates = vec![self.gate(&line, 0.6, bulge, 0.045)];
         line.weight = weight;
         line
     }
@@ -129,15 +142,15 @@ fn made(key: impl Into<String>, spec: LineSpec) -> Line {
 
 fn specials(maker: &Maker, putter_m: f64, mid_m: f64, fairway_m: f64) -> Vec<Line> {
     let headwind = {
-        let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.72 * mid_m);
-        l.along_m_s = -8.0;
+        let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.8 * mid_m);
+        l.along_m_s = -6.0;
         l.fastest_speed = Some(6.0);
-        l.gates = vec![maker.gate(&l, 0.6, -0.03, 0.05)];
+        l.gates = vec![maker.gate(&l, 0.6, -0.03, 0.06)];
         l
     };
     let tunnel = {
         let mut l = maker.line(Slot::Fairway, "Tunnel".into(), 0.7 * fairway_m);
-        l.gates = [0.35, 0.7].map(|share| maker.gate(&l, share, 0.0, 0.04)).to_vec();
+        l.gates = [0.35, 0.7].map(|share| maker.gate(&l, share, 0.0, 0.05)).to_vec();
         l.ceiling_m = Some(7.0);
         l.launch_min_deg = 3.0;
         l
@@ -156,7 +169,7 @@ fn specials(maker: &Maker, putter_m: f64, mid_m: f64, fairway_m: f64) -> Vec<Lin
     let flex = {
         let mut l = maker.line(Slot::Fairway, "Flex".into(), 0.82 * fairway_m);
         (l.hyzer_min_deg, l.hyzer_max_deg) = (-30.0, -10.0);
-        l.gates = vec![maker.gate(&l, 0.65, -0.05, 0.05)];
+        l.gates = vec![maker.gate(&l, 0.65, -0.05, 0.06)];
         l.weight = 0.6;
         l
     };
@@ -173,7 +186,7 @@ fn specials(maker: &Maker, putter_m: f64, mid_m: f64, fairway_m: f64) -> Vec<Lin
     let turnover = {
         let mut l = maker.line(Slot::MidRange, "Turnover".into(), 0.85 * mid_m);
         (l.hyzer_min_deg, l.hyzer_max_deg) = (-22.0, 4.0);
-        l.gates = vec![maker.gate(&l, 0.55, 0.075, 0.05)];
+        l.gates = vec![maker.gate(&l, 0.55, 0.075, 0.06)];
         l.weight = 0.8;
         l
     };
@@ -206,7 +219,7 @@ fn forehands(maker: &Maker, putter_m: f64, fairway_m: f64) -> Vec<Line> {
     };
     let fairway = {
         let mut l = maker.line(Slot::Fairway, "Forehand fairway".into(), 0.88 * fairway_m);
-        l.gates = vec![maker.gate(&l, 0.6, -0.035, 0.05)];
+        l.gates = vec![maker.gate(&l, 0.6, -0.035, 0.06)];
         (l.hyzer_min_deg, l.hyzer_max_deg) = (-8.0, 14.0);
         l.weight = 0.8;
         l

@@ -78,11 +78,7 @@ pub fn clouds(arm: &Arm, thrown: Thrown, style: Style) -> Clouds {
         let release = Release { hyzer_deg, ..flat };
         let throws: Vec<Throw> = deviates(POINTS)
             .iter()
-            .map(|z| Throw {
-                disc: thrown.body,
-                release: spread.displace(&release, z),
-                wind: arm.wind,
-            })
+            .map(|z| Throw { disc: thrown.body, release: spread.displace(&release, z), wind: arm.wind })
             .collect();
         Cloud::of(&fly_all(&throws, &arm.air, &[]))
     });

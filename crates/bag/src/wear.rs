@@ -7,9 +7,7 @@ use zinc_kite_flight::numbers::FlightNumbers;
 use crate::plastic::Plastic;
 
 /// Condition as a player judges it by eye, for discs whose throws nobody counted.
-#[derive(
-    Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema,
-)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Grade {
     /// As bought.

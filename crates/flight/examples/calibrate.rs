@@ -156,8 +156,11 @@ fn model(calibration: &Calibration, target: &Target) -> f64 {
     if target.quantity == "best" {
         let launches = [6.0, 8.0, 10.0, 12.0, 14.0, 16.0, 19.0];
         let hyzers = [-14.0, -7.0, 0.0, 7.0, 14.0, 21.0];
-        let throws: Vec<Throw> =
-            launches.iter().flat_map(|&l| hyzers.iter().map(move |&h| (l, h))).map(|(l, h)| throw(l, h)).collect();
+        let throws: Vec<Throw> = launches
+            .iter()
+            .flat_map(|&l| hyzers.iter().map(move |&h| (l, h)))
+            .map(|(l, h)| throw(l, h))
+            .collect();
         let flights = fly_all(&throws, &air, &[]);
         return flights.iter().map(|o| o.distance_m()).fold(0.0, f64::max) * FEET_PER_M;
     }
@@ -248,7 +251,16 @@ fn print_residuals(calibration: &Calibration, targets: &[Target]) {
         };
         println!(
             "| {}/{}/{}/{} | {} | {} | {} | {} | {} | {sign}{} | {value:.1} | {:+.1} |",
-            n.speed, n.glide, n.turn, n.fade, t.mph, t.launch_deg, t.hyzer_deg, t.wind_mph, t.quantity, t.value,
+            n.speed,
+            n.glide,
+            n.turn,
+            n.fade,
+            t.mph,
+            t.launch_deg,
+            t.hyzer_deg,
+            t.wind_mph,
+            t.quantity,
+            t.value,
             value - t.value
         );
         match (t.rated, t.quantity.as_str()) {
@@ -292,7 +304,10 @@ fn main() -> Result<(), Box<dyn Error>> {
     }
     let start = Fit { x: DVector::zeros(Calibration::COUNT), targets: &targets };
     let (fit, report) = LevenbergMarquardt::new().with_patience(60).minimize(start);
-    eprintln!("{:?} after {} evaluations, objective {:.2}", report.termination, report.number_of_evaluations, report.objective_function);
+    eprintln!(
+        "{:?} after {} evaluations, objective {:.2}",
+        report.termination, report.number_of_evaluations, report.objective_function
+    );
     let calibration = Fit::calibration(&fit.x);
     print_residuals(&calibration, &targets);
     for (i, (name, value)) in Calibration::NAMES.iter().zip(calibration.to_array()).enumerate() {

@@ -65,10 +65,7 @@ pub(crate) struct Loads<R> {
 
 impl<R: Real> Aero<R> {
     #[inline(always)]
-    pub(crate) fn gather<'a>(
-        token: R::Token,
-        disc: impl Fn(usize) -> &'a Coefficients,
-    ) -> Aero<R> {
+    pub(crate) fn gather<'a>(token: R::Token, disc: impl Fn(usize) -> &'a Coefficients) -> Aero<R> {
         let field = |f: fn(&Coefficients) -> f64| R::from_fn(token, |i| f(disc(i)));
         Aero {
             cd0: field(|c| c.cd0),
@@ -100,15 +97,10 @@ impl<R: Real> Aero<R> {
         let cd_in = (self.cd_alpha * off).mul_add(off, cd0);
         let cl_in = self.cl_alpha.mul_add(alpha, self.cl0);
         let cm_in = self.cm_alpha2.mul_add(abs_alpha, self.cm_alpha).mul_add(alpha, self.cm0)
-            + self.cm_speed.mul_add(
-                faster,
-                self.cm_spin * (advance - advance.like(REFERENCE_ADVANCE_RATIO)),
-            );
+            + self.cm_speed.mul_add(faster, self.cm_spin * (advance - advance.like(REFERENCE_ADVANCE_RATIO)));
 
         let span = 1.0 / (BLEND_TO_SIN - BLEND_FROM_SIN);
-        let t = ((abs_sin - sin.like(BLEND_FROM_SIN)) * sin.like(span))
-            .max(sin.like(0.0))
-            .min(sin.like(1.0));
+        let t = ((abs_sin - sin.like(BLEND_FROM_SIN)) * sin.like(span)).max(sin.like(0.0)).min(sin.like(1.0));
         let w = t * t * t * polynomial(t, &[10.0, -15.0, 6.0]);
 
         let cl_out = sin * cos * sin.like(2.0 * PLATE_LIFT);

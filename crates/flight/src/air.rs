@@ -54,8 +54,7 @@ pub fn density_kg_m3(
     check("temperature_c", temperature_c, -40.0, 50.0)?;
     check("relative_humidity", relative_humidity, 0.0, 1.0)?;
     let t = temperature_c + 273.15;
-    let vapour =
-        relative_humidity * 611.2 * (17.62 * temperature_c / (243.12 + temperature_c)).exp();
+    let vapour = relative_humidity * 611.2 * (17.62 * temperature_c / (243.12 + temperature_c)).exp();
     let dry = standard_pressure_pa(altitude_m) - vapour;
     Ok(dry / (GAS_CONSTANT_DRY * t) + vapour / (GAS_CONSTANT_VAPOUR * t))
 }
@@ -148,8 +147,7 @@ impl Profile {
         let mut differences = nodes.map(value);
         for level in 1..PROFILE_TERMS {
             for k in (level..PROFILE_TERMS).rev() {
-                differences[k] =
-                    (differences[k] - differences[k - 1]) / (nodes[k] - nodes[k - level]);
+                differences[k] = (differences[k] - differences[k - 1]) / (nodes[k] - nodes[k - level]);
             }
         }
         let mut coefficients = [0.0; PROFILE_TERMS];

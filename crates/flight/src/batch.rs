@@ -82,12 +82,7 @@ pub fn fly_with_paths(throws: &[Throw], air: &Air) -> Vec<(Outcome, Vec<PathPoin
 fn cut_at_landing(outcome: &Outcome, mut path: Vec<PathPoint>) -> Vec<PathPoint> {
     if outcome.landed {
         path.retain(|p| p.t_s < outcome.time_s);
-        path.push(PathPoint {
-            t_s: outcome.time_s,
-            x_m: outcome.x_m,
-            y_m: outcome.y_m,
-            z_m: 0.0,
-        });
+        path.push(PathPoint { t_s: outcome.time_s, x_m: outcome.x_m, y_m: outcome.y_m, z_m: 0.0 });
     }
     path
 }

@@ -79,11 +79,7 @@ impl<R: Real> Constants<'_, R> {
     #[inline(always)]
     fn rates(&self, s: &State<R>, spin: R) -> Rates<R> {
         let share = if self.sheared { self.air.wind_share(s.r.z) } else { spin.like(1.0) };
-        let u = Vec3 {
-            x: s.v.x - self.wind_x * share,
-            y: s.v.y - self.wind_y * share,
-            z: s.v.z,
-        };
+        let u = Vec3 { x: s.v.x - self.wind_x * share, y: s.v.y - self.wind_y * share, z: s.v.z };
         let one = spin.like(1.0);
         let un = u.dot(s.n);
         // Tiny floors keep a disc at rest in the air, or moving straight along its own axis, finite.
@@ -92,13 +88,8 @@ impl<R: Real> Constants<'_, R> {
         let (v, p) = (v2.sqrt(), p2.sqrt());
         let inverse = one / (v * p);
         let (inverse_v, inverse_p) = (inverse * p, inverse * v);
-        let loads = self.aero.loads(
-            -un * inverse_v,
-            p * inverse_v,
-            -un / (v + p),
-            v,
-            spin * self.radius * inverse_v,
-        );
+        let loads =
+            self.aero.loads(-un * inverse_v, p * inverse_v, -un / (v + p), v, spin * self.radius * inverse_v);
         // Lift acts along n|p|/V − ê(u·n)/V = (n V² − u (u·n)) / (V |p|).
         let lift = self.load * loads.cl * v * inverse_p;
         let along_u = -(self.load * loads.cd).mul_add(v, lift * un);
@@ -192,8 +183,7 @@ impl<R: Real> Watch<R> {
             theta = zero.if_less(landing, landing_share(a, b, h), theta);
             let end = hermite(a, b, theta, h);
             self.land = end.if_positive(landing, &self.land);
-            self.land_t =
-                zero.if_less(landing, theta.mul_add(zero.like(h), zero.like(t)), self.land_t);
+            self.land_t = zero.if_less(landing, theta.mul_add(zero.like(h), zero.like(t)), self.land_t);
         }
         let end_y = zero.if_less(landing, self.land.r.y, b.r.y);
         let still = self.flying;
@@ -320,11 +310,7 @@ pub(crate) fn fly<R: Real, P: Recorder<R>>(
         wind_y: field(&|t| t.wind.left_m_s),
         load: field(&|t| half_rho * area(&t.disc) / t.disc.mass_kg),
         twist: field(&|t| {
-            spin_sense(t.release.hand, t.release.style)
-                * half_rho
-                * area(&t.disc)
-                * 2.0
-                * t.disc.radius_m
+            spin_sense(t.release.hand, t.release.style) * half_rho * area(&t.disc) * 2.0 * t.disc.radius_m
                 / t.disc.inertia_kg_m2
         }),
         radius: field(&|t| t.disc.radius_m),

@@ -165,13 +165,11 @@ impl Calibration {
         let (s8, g4) = (s - 8.0, g - 4.0);
         let blunt = (3.5 - g).max(0.0).powi(2);
         Coefficients {
-            cd0: (self.cd0 + self.cd0_speed * s + self.cd0_glide * g4 + self.cd0_blunt * blunt)
-                .max(0.015),
+            cd0: (self.cd0 + self.cd0_speed * s + self.cd0_glide * g4 + self.cd0_blunt * blunt).max(0.015),
             cd_alpha: self.cd_alpha,
             alpha0: self.alpha0,
             cl0: self.cl0 + self.cl0_glide * g4,
-            cl_alpha: (self.cl_alpha + self.cl_alpha_glide * g4 - self.cl_alpha_blunt * blunt)
-                .max(0.5),
+            cl_alpha: (self.cl_alpha + self.cl_alpha_glide * g4 - self.cl_alpha_blunt * blunt).max(0.5),
             cm0: self.cm0
                 + self.cm0_turn * t
                 + self.cm0_turn2 * t * t.abs()

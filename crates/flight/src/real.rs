@@ -10,12 +10,7 @@ use pulp::Simd;
 
 /// Real arithmetic over one or several independent flights.
 pub trait Real:
-    Copy
-    + Add<Output = Self>
-    + Sub<Output = Self>
-    + Mul<Output = Self>
-    + Div<Output = Self>
-    + Neg<Output = Self>
+    Copy + Add<Output = Self> + Sub<Output = Self> + Mul<Output = Self> + Div<Output = Self> + Neg<Output = Self>
 {
     /// What proves that the instruction set is present.
     type Token: Copy;
@@ -233,10 +228,7 @@ impl<R: Real> Real for Pair<R> {
     }
     #[inline(always)]
     fn if_less(self, other: Self, yes: Self, no: Self) -> Self {
-        Pair(
-            self.0.if_less(other.0, yes.0, no.0),
-            self.1.if_less(other.1, yes.1, no.1),
-        )
+        Pair(self.0.if_less(other.0, yes.0, no.0), self.1.if_less(other.1, yes.1, no.1))
     }
     #[inline(always)]
     fn greatest(self) -> f64 {
@@ -293,10 +285,6 @@ impl<R: Real> Vec3<R> {
     /// Lane by lane, `self` where `a < b`, else `o`.
     #[inline(always)]
     pub fn if_less(self, a: R, b: R, o: Self) -> Self {
-        Vec3 {
-            x: a.if_less(b, self.x, o.x),
-            y: a.if_less(b, self.y, o.y),
-            z: a.if_less(b, self.z, o.z),
-        }
+        Vec3 { x: a.if_less(b, self.x, o.x), y: a.if_less(b, self.y, o.y), z: a.if_less(b, self.z, o.z) }
     }
 }

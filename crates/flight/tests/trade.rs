@@ -80,8 +80,7 @@ fn trade_06_headwind_acts_less_stable_and_tailwind_more(
     #[case] mph: f64,
 ) {
     let calm = backhand(disc(s, g, t, f), mph, 0.0);
-    let [into, still, with] =
-        [5.0, 0.0, -5.0].map(|wind| flown(headwind(calm, wind)).farthest_right_m);
+    let [into, still, with] = [5.0, 0.0, -5.0].map(|wind| flown(headwind(calm, wind)).farthest_right_m);
     assert!(into > still && still >= with - 0.01, "{into:.1} {still:.1} {with:.1}");
     let lift = flown(headwind(calm, 5.0)).apex_m - flown(headwind(calm, -5.0)).apex_m;
     assert!(lift > 0.0, "a headwind lifts, a tailwind drops: {lift:.2} m");
@@ -139,10 +138,7 @@ fn trade_13_tailwind_rewards_glide_and_understability() {
 fn trade_15_forehand_mirrors_backhand_with_less_spin() {
     let d = disc(9.0, 4.0, 0.0, 3.0);
     let back = backhand(d, 58.0, 0.0);
-    let fore = Throw {
-        release: Release::rated(58.0 * M_S_PER_MPH, Hand::Right, Style::Forehand),
-        ..back
-    };
+    let fore = Throw { release: Release::rated(58.0 * M_S_PER_MPH, Hand::Right, Style::Forehand), ..back };
     let (b, f) = (flown(back), flown(fore));
     assert!(b.y_m > 3.0 && f.y_m < -3.0, "fades to opposite sides: {} {}", b.y_m, f.y_m);
     assert!(fore.release.spin_rad_s < back.release.spin_rad_s);
@@ -155,8 +151,7 @@ fn trade_overstable_is_dependable_understable_sensitive() {
     use zinc_kite_flight::air::Air;
     use zinc_kite_flight::batch::fly_all;
     use zinc_kite_flight::scatter::{Spread, deviates};
-    let club =
-        Spread { speed: 0.04, hyzer_deg: 4.0, launch_deg: 2.2, nose_deg: 2.5, aim_deg: 2.5 };
+    let club = Spread { speed: 0.04, hyzer_deg: 4.0, launch_deg: 2.2, nose_deg: 2.5, aim_deg: 2.5 };
     let within = |d| {
         let centre = backhand(d, 55.0, 0.0);
         let middle = flown(centre);
@@ -164,9 +159,8 @@ fn trade_overstable_is_dependable_understable_sensitive() {
             .iter()
             .map(|z| Throw { release: club.displace(&centre.release, z), ..centre })
             .collect();
-        let near = |o: &zinc_kite_flight::outcome::Outcome| {
-            (o.x_m - middle.x_m).hypot(o.y_m - middle.y_m) < 10.0
-        };
+        let near =
+            |o: &zinc_kite_flight::outcome::Outcome| (o.x_m - middle.x_m).hypot(o.y_m - middle.y_m) < 10.0;
         fly_all(&throws, &Air::default(), &[]).iter().filter(|o| near(o)).count()
     };
     let over = within(disc(5.0, 4.0, 0.0, 3.0));

@@ -61,10 +61,7 @@ fn inert(cm0: f64) -> Disc {
 #[case(30.0, 45.0)]
 #[case(12.0, -5.0)]
 fn val_vacuum_flight_is_a_parabola(#[case] speed: f64, #[case] launch: f64) {
-    let release = Release {
-        launch_deg: launch,
-        ..Release::rated(speed, Hand::Right, Style::Backhand)
-    };
+    let release = Release { launch_deg: launch, ..Release::rated(speed, Hand::Right, Style::Backhand) };
     let throw = Throw { disc: disc(9.0, 5.0, -1.0, 2.0), release, wind: Wind::CALM };
     let flight = fly_all(&[throw], &Air::new(0.0, 0.0).unwrap(), &[])[0];
     let (vx, vz) = (speed * launch.to_radians().cos(), speed * launch.to_radians().sin());
@@ -116,25 +113,17 @@ fn any_release() -> impl Strategy<Value = Release> {
         .prop_map(|(speed, launch_deg, nose_deg, hyzer_deg, aim_deg, left, forehand)| {
             let hand = if left { Hand::Left } else { Hand::Right };
             let style = if forehand { Style::Forehand } else { Style::Backhand };
-            Release {
-                launch_deg,
-                nose_deg,
-                hyzer_deg,
-                aim_deg,
-                ..Release::rated(speed, hand, style)
-            }
+            Release { launch_deg, nose_deg, hyzer_deg, aim_deg, ..Release::rated(speed, hand, style) }
         })
 }
 
 fn any_throw() -> impl Strategy<Value = Throw> {
     let numbers = (1.0..14.0f64, 1.0..6.0f64, -4.0..0.5f64, 0.0..5.0f64);
     let wind = (-8.0..8.0f64, -6.0..6.0f64);
-    (numbers, 0.14..0.18f64, any_release(), wind).prop_map(|((s, g, t, f), mass, release, (a, l))| {
-        Throw {
-            disc: FlightNumbers::new(s, g, t, f).disc(mass).unwrap(),
-            release,
-            wind: Wind { along_m_s: a, left_m_s: l },
-        }
+    (numbers, 0.14..0.18f64, any_release(), wind).prop_map(|((s, g, t, f), mass, release, (a, l))| Throw {
+        disc: FlightNumbers::new(s, g, t, f).disc(mass).unwrap(),
+        release,
+        wind: Wind { along_m_s: a, left_m_s: l },
     })
 }
 
@@ -145,9 +134,7 @@ fn val_landing_agrees_with_an_independent_integrator() {
     let compared = std::cell::Cell::new(0);
     let mut runner = TestRunner::new_with_rng(
         Config { cases: 400, failure_persistence: None, ..Config::default() },
-        proptest::test_runner::TestRng::deterministic_rng(
-            proptest::test_runner::RngAlgorithm::ChaCha,
-        ),
+        proptest::test_runner::TestRng::deterministic_rng(proptest::test_runner::RngAlgorithm::ChaCha),
     );
     runner
         .run(&any_throw(), |throw| {

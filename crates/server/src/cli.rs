@@ -161,10 +161,7 @@ fn analyse(db: Option<&Path>, bag: BagId, conditions: Conditions, json: bool) ->
     print_line(text.trim_end())
 }
 
-fn report(
-    text: &mut String,
-    analysis: &zinc_kite_bag::analysis::Analysis,
-) -> std::fmt::Result {
+fn report(text: &mut String, analysis: &zinc_kite_bag::analysis::Analysis) -> std::fmt::Result {
     use std::fmt::Write;
     for lane in &analysis.board.lanes {
         writeln!(text, "{}", lane.label.to_uppercase())?;
@@ -196,7 +193,15 @@ fn report(
     }
     writeln!(text, "\nFIX FIRST")?;
     for (k, f) in analysis.findings.iter().enumerate() {
-        writeln!(text, "  {}. {} [{:.1}]\n     {}\n     -> {}", k + 1, f.title, 100.0 * f.worth, f.reason, f.action_label)?;
+        writeln!(
+            text,
+            "  {}. {} [{:.1}]\n     {}\n     -> {}",
+            k + 1,
+            f.title,
+            100.0 * f.worth,
+            f.reason,
+            f.action_label
+        )?;
     }
     Ok(())
 }

@@ -130,9 +130,7 @@ pub fn fly(json: &str) -> Result<FlyAnswer, FlyError> {
         coefficients,
         mass_kg,
         radius_m,
-        inertia_kg_m2: request
-            .inertia_kg_m2
-            .unwrap_or(INERTIA_SHARE * mass_kg * radius_m * radius_m),
+        inertia_kg_m2: request.inertia_kg_m2.unwrap_or(INERTIA_SHARE * mass_kg * radius_m * radius_m),
     };
     let throw = Throw {
         disc,

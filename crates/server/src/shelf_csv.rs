@@ -91,9 +91,8 @@ pub fn write(discs: &[Disc]) -> Result<String, csv::Error> {
     writer.write_record(COLUMNS)?;
     for disc in discs {
         let s = &disc.spec;
-        let observed = |f: fn(&Numbers) -> f64| {
-            s.observed.as_ref().map_or_else(String::new, |n| f(n).to_string())
-        };
+        let observed =
+            |f: fn(&Numbers) -> f64| s.observed.as_ref().map_or_else(String::new, |n| f(n).to_string());
         writer.write_record([
             s.name.clone(),
             s.maker.clone(),

@@ -19,10 +19,7 @@ pub fn disc(speed: f64, glide: f64, turn: f64, fade: f64) -> Disc {
 
 /// A right-hand backhand at the rated launch, `mph` fast.
 pub fn backhand(disc: Disc, mph: f64, hyzer_deg: f64) -> Throw {
-    let release = Release {
-        hyzer_deg,
-        ..Release::rated(mph * M_S_PER_MPH, Hand::Right, Style::Backhand)
-    };
+    let release = Release { hyzer_deg, ..Release::rated(mph * M_S_PER_MPH, Hand::Right, Style::Backhand) };
     Throw { disc, release, wind: Wind::CALM }
 }
 
@@ -69,22 +66,19 @@ impl System<f64, State> for Model {
         let plane = [u[0] - un * n[0], u[1] - un * n[1], u[2] - un * n[2]];
         let p = dot(plane, plane).sqrt();
         let e = plane.map(|x| x / p);
-        let left =
-            [n[1] * e[2] - n[2] * e[1], n[2] * e[0] - n[0] * e[2], n[0] * e[1] - n[1] * e[0]];
+        let left = [n[1] * e[2] - n[2] * e[1], n[2] * e[0] - n[0] * e[2], n[0] * e[1] - n[1] * e[0]];
         let alpha = (-un).atan2(p);
         let area = std::f64::consts::PI * disc.radius_m.powi(2);
         let q = 0.5 * self.density * v * v;
         let cl = c.cl0 + c.cl_alpha * alpha;
-        let cd = c.cd0 * (1.0 + c.cd_speed * (v / 25.0 - 1.0))
-            + c.cd_alpha * (alpha - c.alpha0).powi(2);
+        let cd = c.cd0 * (1.0 + c.cd_speed * (v / 25.0 - 1.0)) + c.cd_alpha * (alpha - c.alpha0).powi(2);
         let cm = c.cm0
             + c.cm_alpha * alpha
             + c.cm_alpha2 * alpha * alpha.abs()
             + c.cm_speed * (v / 25.0 - 1.0)
             + c.cm_spin * (spin * disc.radius_m / v - 0.5);
         let sense = spin_sense(release.hand, release.style);
-        let turning =
-            sense * q * area * 2.0 * disc.radius_m * cm / (disc.inertia_kg_m2 * spin);
+        let turning = sense * q * area * 2.0 * disc.radius_m * cm / (disc.inertia_kg_m2 * spin);
         for i in 0..3 {
             ds[i] = s[3 + i];
             let lift = n[i] * p / v - e[i] * un / v;
@@ -142,8 +136,14 @@ pub fn independent(throw: &Throw, density: f64) -> Independent {
         let mut solver = Dop853::new(model(), 0.0, middle, middle, y[k - 1], 1e-11, 1e-11);
         solver.integrate().unwrap();
         state = *solver.y_out().last().unwrap();
-        if state[2] > 0.0 { low = middle } else { high = middle }
-        if high - low < 1e-9 { break }
+        if state[2] > 0.0 {
+            low = middle
+        } else {
+            high = middle
+        }
+        if high - low < 1e-9 {
+            break;
+        }
     }
     Independent { x_m: state[0], y_m: state[1], time_s: t[k - 1] + low, greatest_alpha }
 }

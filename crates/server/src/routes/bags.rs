@@ -131,10 +131,7 @@ fn usual_power() -> f64 {
 
 #[utoipa::path(get, path = "/api/chance", operation_id = "get_chance", params(Pair), responses(
     (status = 200, body = ChanceSheet), (status = "default", body = Problem)))]
-pub(super) async fn chance(
-    app: Data<App>,
-    pair: Query<Pair>,
-) -> Result<Json<ChanceSheet>, ApiError> {
+pub(super) async fn chance(app: Data<App>, pair: Query<Pair>) -> Result<Json<ChanceSheet>, ApiError> {
     off_thread(&app, move |app| {
         let now = app.snapshot()?;
         let disc = app.store().disc(pair.disc_id)?;
@@ -143,11 +140,7 @@ pub(super) async fn chance(
             .iter()
             .find(|l| l.key == pair.line_key)
             .ok_or_else(|| ApiError::NotFound { what: "line", id: pair.line_key.clone() })?;
-        let conditions = Conditions {
-            along_m_s: pair.along_m_s,
-            left_m_s: pair.left_m_s,
-            power: pair.power,
-        };
+        let conditions = Conditions { along_m_s: pair.along_m_s, left_m_s: pair.left_m_s, power: pair.power };
         Ok(Json(chance_sheet(&now.player, &conditions, &disc, line, &app.memo)?))
     })
     .await

@@ -8,6 +8,7 @@ use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec};
 use zinc_kite_bag::plastic::{PLASTICS, PlasticFacts};
 use zinc_kite_bag::player::{Conditions, Style};
 use zinc_kite_bag::sheet::{Sheet, sheet};
+use zinc_kite_bag::slot::Slot;
 
 use super::resource;
 use crate::app::{App, off_thread};
@@ -64,10 +65,29 @@ pub(super) async fn plastics() -> Json<&'static [PlasticFacts]> {
     Json(&PLASTICS)
 }
 
+/// A disc with what follows from what is known of it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ShelfDisc {
+    #[serde(flatten)]
+    disc: Disc,
+    /// The lane it belongs to.
+    slot: Slot,
+    /// Share of all possible wear, 0 to 1.
+    wear_share: f64,
+}
+
+impl From<Disc> for ShelfDisc {
+    fn from(disc: Disc) -> Self {
+        let DiscSpec { plastic, printed, .. } = disc.spec;
+        let wear_share = disc.spec.wear.share(plastic, &printed.into());
+        ShelfDisc { slot: disc.spec.slot(), wear_share, disc }
+    }
+}
+
 #[utoipa::path(get, path = "/api/discs", operation_id = "list_discs", responses(
-    (status = 200, body = [Disc]), (status = "default", body = Problem)))]
-pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Disc>>, ApiError> {
-    off_thread(&app, |app| Ok(Json(app.store().discs()?))).await
+    (status = 200, body = [ShelfDisc]), (status = "default", body = Problem)))]
+pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<ShelfDisc>>, ApiError> {
+    off_thread(&app, |app| Ok(Json(app.store().discs()?.into_iter().map(ShelfDisc::from).collect()))).await
 }
 
 #[utoipa::path(post, path = "/api/discs", operation_id = "add_disc", request_body = DiscSpec, responses(

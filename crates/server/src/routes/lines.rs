@@ -13,11 +13,7 @@ use crate::store::LineSetting;
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
         .service(resource("/api/lines", "GET, POST", [get().to(list), post().to(add)]))
-        .service(resource(
-            "/api/lines/{key}",
-            "PUT, DELETE",
-            [put().to(save), delete().to(remove)],
-        ))
+        .service(resource("/api/lines/{key}", "PUT, DELETE", [put().to(save), delete().to(remove)]))
         .service(resource("/api/lines/{key}/restore", "POST", [post().to(restore)]))
         .service(resource("/api/lines/{key}/setting", "PUT", [put().to(set)]));
 }

@@ -23,15 +23,13 @@ pub fn configure(app: web::Data<App>) -> impl FnOnce(&mut web::ServiceConfig) {
         let unreadable = |detail: String| ApiError::Unreadable { detail }.into();
         config
             .app_data(app)
-            .app_data(web::JsonConfig::default().limit(LARGEST_BODY).error_handler(
-                move |e, _| unreadable(e.to_string()),
-            ))
             .app_data(
-                web::QueryConfig::default().error_handler(move |e, _| unreadable(e.to_string())),
+                web::JsonConfig::default()
+                    .limit(LARGEST_BODY)
+                    .error_handler(move |e, _| unreadable(e.to_string())),
             )
-            .app_data(
-                web::PathConfig::default().error_handler(move |e, _| unreadable(e.to_string())),
-            )
+            .app_data(web::QueryConfig::default().error_handler(move |e, _| unreadable(e.to_string())))
+            .app_data(web::PathConfig::default().error_handler(move |e, _| unreadable(e.to_string())))
             .app_data(web::PayloadConfig::new(LARGEST_BODY));
         openapi::configure(config);
         player::configure(config);
@@ -50,10 +48,7 @@ fn resource(path: &str, allowed: &'static str, routes: impl IntoIterator<Item = 
         resource = resource.route(route);
     }
     resource.default_service(web::to(move |request: HttpRequest| async move {
-        Err::<HttpResponse, ApiError>(ApiError::Method {
-            method: request.method().to_string(),
-            allowed,
-        })
+        Err::<HttpResponse, ApiError>(ApiError::Method { method: request.method().to_string(), allowed })
     }))
 }
 

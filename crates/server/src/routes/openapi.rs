@@ -11,11 +11,32 @@ use super::{bags, discs, lines, player, resource};
     info(title = "Zinc Kite", description = "Assemble a full disc golf bag, judged by flying it."),
     paths(
         health,
-        player::show, player::save,
-        discs::plastics, discs::list, discs::add, discs::show, discs::save, discs::remove, discs::restore,
-        discs::disc_sheet, discs::export, discs::import,
-        bags::list, bags::add, bags::show, bags::save, bags::moves, bags::show_board, bags::analysis, bags::chance,
-        lines::list, lines::add, lines::save, lines::remove, lines::restore, lines::set,
+        player::show,
+        player::save,
+        discs::plastics,
+        discs::list,
+        discs::add,
+        discs::show,
+        discs::save,
+        discs::remove,
+        discs::restore,
+        discs::disc_sheet,
+        discs::export,
+        discs::import,
+        bags::list,
+        bags::add,
+        bags::show,
+        bags::save,
+        bags::moves,
+        bags::show_board,
+        bags::analysis,
+        bags::chance,
+        lines::list,
+        lines::add,
+        lines::save,
+        lines::remove,
+        lines::restore,
+        lines::set,
     )
 )]
 struct Document;
@@ -26,9 +47,11 @@ pub fn document() -> utoipa::openapi::OpenApi {
 }
 
 pub(super) fn configure(config: &mut ServiceConfig) {
-    config
-        .service(resource("/api/openapi.json", "GET", [get().to(serve)]))
-        .service(resource("/api/health", "GET", [get().to(health)]));
+    config.service(resource("/api/openapi.json", "GET", [get().to(serve)])).service(resource(
+        "/api/health",
+        "GET",
+        [get().to(health)],
+    ));
 }
 
 async fn serve() -> Json<utoipa::openapi::OpenApi> {

@@ -28,12 +28,7 @@ pub struct PlayerSheet {
 
 fn sheet(player: Player, saved: bool) -> PlayerSheet {
     let speed = |style: Style| arm_speed_m_s(player.distance_m(style), style.into());
-    PlayerSheet {
-        saved,
-        backhand_m_s: speed(Style::Backhand),
-        forehand_m_s: speed(Style::Forehand),
-        player,
-    }
+    PlayerSheet { saved, backhand_m_s: speed(Style::Backhand), forehand_m_s: speed(Style::Forehand), player }
 }
 
 #[utoipa::path(get, path = "/api/player", operation_id = "get_player", responses(

@@ -129,10 +129,7 @@ impl Store {
             }
         }
         for disc in &moves.bench {
-            transaction.execute(
-                "DELETE FROM bag_disc WHERE bag_id = ?1 AND disc_id = ?2",
-                (id.0, disc.0),
-            )?;
+            transaction.execute("DELETE FROM bag_disc WHERE bag_id = ?1 AND disc_id = ?2", (id.0, disc.0))?;
             undo.carry.extend(was(*disc));
         }
         transaction.commit()?;

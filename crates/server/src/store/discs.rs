@@ -53,11 +53,7 @@ const COLUMNS: &str = "name = :name, maker = :maker, mould = :mould, plastic = :
     throws = :throws, hard_hits = :hard_hits, used_for = :used_for, rim_cm = :rim_cm,
     colour = :colour, notes = :notes";
 
-fn write(
-    connection: &rusqlite::Connection,
-    sql: &str,
-    s: &DiscSpec,
-) -> Result<usize, StoreError> {
+fn write(connection: &rusqlite::Connection, sql: &str, s: &DiscSpec) -> Result<usize, StoreError> {
     let (p, o) = (&s.printed, &s.observed);
     let written = connection.execute(
         sql,
@@ -83,11 +79,7 @@ fn write(
 }
 
 fn insert_sql() -> String {
-    let names: Vec<&str> = COLUMNS
-        .split(',')
-        .filter_map(|c| c.split('=').next())
-        .map(str::trim)
-        .collect();
+    let names: Vec<&str> = COLUMNS.split(',').filter_map(|c| c.split('=').next()).map(str::trim).collect();
     let values: Vec<String> = names.iter().map(|n| format!(":{n}")).collect();
     format!("INSERT INTO disc ({}) VALUES ({})", names.join(", "), values.join(", "))
 }
@@ -98,9 +90,8 @@ impl Store {
     /// # Errors
     /// [`StoreError`] if the database fails or holds what it should not.
     pub fn discs(&self) -> Result<Vec<Disc>, StoreError> {
-        let mut statement = self
-            .connection
-            .prepare_cached("SELECT * FROM disc WHERE deleted = 0 ORDER BY speed, name")?;
+        let mut statement =
+            self.connection.prepare_cached("SELECT * FROM disc WHERE deleted = 0 ORDER BY speed, name")?;
         let mut rows = statement.query([])?;
         let mut discs = Vec::new();
         while let Some(row) = rows.next()? {
@@ -114,9 +105,8 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] if there is none or it is deleted.
     pub fn disc(&self, id: DiscId) -> Result<Disc, StoreError> {
-        let mut statement = self
-            .connection
-            .prepare_cached("SELECT * FROM disc WHERE id = ?1 AND deleted = 0")?;
+        let mut statement =
+            self.connection.prepare_cached("SELECT * FROM disc WHERE id = ?1 AND deleted = 0")?;
         let mut rows = statement.query([id.0])?;
         match rows.next()? {
             Some(row) => disc_of(row),
@@ -182,11 +172,8 @@ impl Store {
             Ok(0) => Err(not_found(id)),
             Ok(_) => Ok(()),
             Err(e) if is_duplicate(&e) => {
-                let name = self.connection.query_row(
-                    "SELECT name FROM disc WHERE id = ?1",
-                    [id.0],
-                    |r| r.get(0),
-                )?;
+                let name =
+                    self.connection.query_row("SELECT name FROM disc WHERE id = ?1", [id.0], |r| r.get(0))?;
                 Err(StoreError::NameTaken { what: "disc", name })
             }
             Err(e) => Err(e.into()),

@@ -124,10 +124,9 @@ impl Store {
     /// [`StoreError::NotFound`] for an own line that is not there.
     pub fn save_line(&mut self, key: &str, spec: &LineSpec) -> Result<(), StoreError> {
         let changed = match own_id(key) {
-            Some(id) => self.connection.execute(
-                "UPDATE own_line SET spec = ?2 WHERE id = ?1 AND deleted = 0",
-                (id, json(spec)),
-            )?,
+            Some(id) => self
+                .connection
+                .execute("UPDATE own_line SET spec = ?2 WHERE id = ?1 AND deleted = 0", (id, json(spec)))?,
             None => self.connection.execute(
                 "INSERT INTO own_line (replaces, spec) VALUES (?1, ?2)
                  ON CONFLICT (replaces) DO UPDATE SET spec = excluded.spec, deleted = 0",

@@ -41,9 +41,7 @@ pub enum StoreError {
         known: usize,
     },
     /// The file is no database of this program.
-    #[error(
-        "{path} is not a Zinc Kite database: {cause}; nothing was changed, name another file with --db"
-    )]
+    #[error("{path} is not a Zinc Kite database: {cause}; nothing was changed, name another file with --db")]
     NotOurs {
         /// The file.
         path: String,
@@ -91,8 +89,8 @@ impl Store {
     /// [`StoreError::Open`], [`StoreError::Newer`] or [`StoreError::NotOurs`], each before anything is changed.
     pub fn open(path: &Path) -> Result<Store, StoreError> {
         let shown = path.display().to_string();
-        let connection = Connection::open(path)
-            .map_err(|cause| StoreError::Open { path: shown.clone(), cause })?;
+        let connection =
+            Connection::open(path).map_err(|cause| StoreError::Open { path: shown.clone(), cause })?;
         Store::ready(connection, &shown)
     }
 
@@ -111,9 +109,8 @@ impl Store {
             }
             _ => StoreError::Open { path: path.into(), cause },
         };
-        let found: i64 = connection
-            .query_row("PRAGMA user_version", [], |row| row.get(0))
-            .map_err(not_ours)?;
+        let found: i64 =
+            connection.query_row("PRAGMA user_version", [], |row| row.get(0)).map_err(not_ours)?;
         let known = migrations::VERSION;
         if found > known as i64 {
             return Err(StoreError::Newer { path: path.into(), found, known });
@@ -130,10 +127,9 @@ impl Store {
         connection.pragma_update(None, "journal_mode", "WAL").map_err(not_ours)?;
         connection.pragma_update(None, "foreign_keys", true)?;
         connection.pragma_update(None, "busy_timeout", 5000)?;
-        migrations::migrations().to_latest(&mut connection).map_err(|e| StoreError::NotOurs {
-            path: path.into(),
-            cause: e.to_string(),
-        })?;
+        migrations::migrations()
+            .to_latest(&mut connection)
+            .map_err(|e| StoreError::NotOurs { path: path.into(), cause: e.to_string() })?;
         Ok(Store { connection })
     }
 }
@@ -153,7 +149,5 @@ fn from_text<T: DeserializeOwned>(column: &'static str, text: String) -> Result<
 
 /// Whether a failure means that a unique name is taken.
 fn is_duplicate(error: &rusqlite::Error) -> bool {
-    error.sqlite_error().is_some_and(|e| {
-        e.extended_code == rusqlite::ffi::SQLITE_CONSTRAINT_UNIQUE
-    })
+    error.sqlite_error().is_some_and(|e| e.extended_code == rusqlite::ffi::SQLITE_CONSTRAINT_UNIQUE)
 }

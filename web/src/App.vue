@@ -1,0 +1,172 @@
+<script setup lang="ts">
+import { onMounted, ref, watch } from 'vue'
+import { RouterLink, RouterView } from 'vue-router'
+import DiscDrawer from './components/DiscDrawer.vue'
+import NoticeBar from './components/NoticeBar.vue'
+import { useShortcuts } from './composables/useShortcuts'
+
+const { helpOpen } = useShortcuts()
+
+const PAGES = [
+  { path: '/', name: 'Bag', key: 'g b' },
+  { path: '/lines', name: 'Lines', key: 'g l' },
+  { path: '/shelf', name: 'Shelf', key: 'g s' },
+  { path: '/player', name: 'Player', key: 'g p' },
+]
+const KEYS = [
+  ...PAGES.map((p) => ({ keys: p.key, what: `go to ${p.name}` })),
+  { keys: '/', what: 'search the shelf' },
+  { keys: '← → ↑ ↓', what: 'move between discs on the board' },
+  { keys: 'Enter', what: 'open the chosen disc' },
+  { keys: 'b', what: 'bench the chosen disc on the board' },
+  { keys: 'z', what: 'undo the last change' },
+  { keys: '?', what: 'this list' },
+]
+
+const THEME_KEY = 'zinc-kite-theme'
+const dark = ref(false)
+onMounted(() => {
+  const kept = localStorage.getItem(THEME_KEY)
+  dark.value = kept ? kept === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches
+})
+watch(dark, (on) => document.documentElement.classList.toggle('dark', on))
+
+function toggleTheme() {
+  dark.value = !dark.value
+  localStorage.setItem(THEME_KEY, dark.value ? 'dark' : 'light')
+}
+</script>
+
+<template>
+  <a class="skip" href="#main">Skip to content</a>
+  <header class="top">
+    <RouterLink class="brand" to="/">
+      <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
+        <path d="M16 2 27 13 16 30 5 13Z" fill="currentColor" opacity="0.55" />
+        <path d="M16 2 27 13H5Z" fill="currentColor" opacity="0.35" />
+        <path d="M16 2v28" stroke="var(--accent)" stroke-width="2.5" />
+      </svg>
+      <span>Zinc Kite</span>
+    </RouterLink>
+    <nav aria-label="Screens">
+      <RouterLink
+        v-for="page in PAGES"
+        :key="page.path"
+        :to="page.path"
+        :title="`${page.name} (${page.key})`"
+      >
+        {{ page.name }}
+      </RouterLink>
+    </nav>
+    <span class="grow" />
+    <button class="plain" type="button" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }}</button>
+    <button class="plain" type="button" title="Keyboard shortcuts" @click="helpOpen = true">Keys</button>
+  </header>
+  <main id="main"><RouterView /></main>
+  <DiscDrawer />
+  <NoticeBar />
+  <el-dialog v-model="helpOpen" title="Keyboard" width="420px">
+    <dl class="keys">
+      <template v-for="k in KEYS" :key="k.keys">
+        <dt>
+          <kbd>{{ k.keys }}</kbd>
+        </dt>
+        <dd>{{ k.what }}</dd>
+      </template>
+    </dl>
+  </el-dialog>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: center;
+  gap: 4px 18px;
+  min-height: 52px;
+  padding: 0 20px;
+  background: var(--panel);
+  border-bottom: 2px solid var(--ink);
+}
+.brand {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  font-weight: 750;
+  font-size: 18px;
+  color: var(--ink);
+  text-decoration: none;
+  white-space: nowrap;
+}
+nav {
+  display: flex;
+}
+nav a {
+  padding: 14px 13px 12px;
+  color: var(--ink);
+  text-decoration: none;
+  border-bottom: 4px solid transparent;
+}
+nav a.router-link-exact-active {
+  font-weight: 700;
+  border-bottom-color: var(--accent);
+}
+.grow {
+  flex: 1;
+}
+.plain {
+  min-height: 40px;
+  padding: 0 10px;
+  background: none;
+  border: 0;
+  color: var(--ink-soft);
+  font: inherit;
+  cursor: pointer;
+}
+.plain:hover {
+  color: var(--ink);
+  text-decoration: underline;
+}
+.skip {
+  position: absolute;
+  left: -9999px;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  z-index: 10;
+  background: var(--panel);
+  padding: 8px;
+}
+.keys {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 8px 16px;
+  margin: 0;
+}
+.keys dd {
+  margin: 0;
+}
+kbd {
+  padding: 2px 7px;
+  border: 1px solid var(--rule);
+  border-bottom-width: 3px;
+  border-radius: 3px;
+  font: inherit;
+  white-space: nowrap;
+}
+@media (max-width: 600px) {
+  .top {
+    flex-wrap: wrap;
+    padding: 4px 8px 0;
+  }
+  .brand span {
+    display: none;
+  }
+  nav a {
+    padding: 12px 9px 8px;
+  }
+  .plain {
+    padding: 0 5px;
+  }
+}
+</style>

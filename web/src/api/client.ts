@@ -1,0 +1,62 @@
+// The one way to the server: a client typed by its OpenAPI document.
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export const api = createClient<paths>({ baseUrl: '' })
+
+type Schemas = components['schemas']
+export type Analysis = Schemas['Analysis']
+export type Bag = Schemas['Bag']
+export type BagSpec = Schemas['BagSpec']
+export type Board = Schemas['Board']
+export type ChanceSheet = Schemas['ChanceSheet']
+export type Conditions = Schemas['Conditions']
+export type Disc = Schemas['Disc']
+export type DiscSpec = Schemas['DiscSpec']
+export type Finding = Schemas['Finding']
+export type Gate = Schemas['Gate']
+export type ImportReport = Schemas['ImportReport']
+export type Lane = Schemas['Lane']
+export type LineSpec = Schemas['LineSpec']
+export type LineVerdict = Schemas['LineVerdict']
+export type Moves = Schemas['Moves']
+export type Numbers = Schemas['Numbers']
+export type PlasticFacts = Schemas['PlasticFacts']
+export type Player = Schemas['Player']
+export type PlayerSheet = Schemas['PlayerSheet']
+export type Point = Schemas['Point']
+export type PowerFlight = Schemas['PowerFlight']
+export type Puck = Schemas['Puck']
+export type Sheet = Schemas['Sheet']
+export type Standing = Schemas['Standing']
+export type Units = Schemas['Units']
+
+/** A request that the server refused or that never reached it, in words for the user. */
+export class ProblemError extends Error {
+  readonly field: string | undefined
+
+  constructor(message: string, field?: string) {
+    super(message)
+    this.field = field
+  }
+}
+
+const UNREACHABLE =
+  'Zinc Kite does not answer. Check that the program is still running, then try again; nothing you typed is lost.'
+
+/** The data of an answer, or a ProblemError that says what happened and what to do. */
+export async function take<T>(
+  request: Promise<{ data?: T; error?: Schemas['Problem']; response: Response }>,
+): Promise<T> {
+  let answer
+  try {
+    answer = await request
+  } catch (cause) {
+    if (cause instanceof DOMException && cause.name === 'AbortError') throw cause
+    throw new ProblemError(UNREACHABLE)
+  }
+  if (answer.error !== undefined) {
+    throw new ProblemError(answer.error.detail ?? answer.response.statusText, answer.error.field ?? undefined)
+  }
+  return answer.data as T
+}

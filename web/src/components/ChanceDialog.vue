@@ -1,0 +1,105 @@
+<script setup lang="ts">
+// A chance opened to its reasons: the release, the flight, where the scatter lands.
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, take } from '@/api/client'
+import FlightViews from '@/components/FlightViews.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useSettled, useUnits } from '@/composables/useData'
+import { figure, percent, shown } from '@/logic/units'
+import { useDay } from '@/stores/day'
+
+const props = defineProps<{ discId: number | null }>()
+const lineKey = defineModel<string | null>('lineKey', { required: true })
+
+const day = useDay()
+const units = useUnits()
+const settled = useSettled(() => day.conditions)
+const open = computed({
+  get: () => lineKey.value !== null && props.discId !== null,
+  set: (on) => {
+    if (!on) lineKey.value = null
+  },
+})
+const query = useQuery({
+  queryKey: ['chance', computed(() => props.discId), lineKey, settled],
+  queryFn: () =>
+    take(
+      api.GET('/api/chance', {
+        params: { query: { disc_id: props.discId ?? 0, line_key: lineKey.value ?? '', ...settled.value } },
+      }),
+    ),
+  enabled: open,
+  placeholderData: keepPreviousData,
+})
+const sheet = computed(() => query.data.value)
+const zone = computed(() => {
+  const line = sheet.value?.line
+  return line && { distance_m: line.distance_m, length_m: line.zone_length_m, width_m: line.zone_width_m }
+})
+const aim = (deg: number) =>
+  Math.abs(deg) < 0.25
+    ? 'at the target'
+    : `${figure(Math.abs(deg), 1)}° ${deg > 0 ? 'left' : 'right'} of the target`
+</script>
+
+<template>
+  <el-dialog
+    v-model="open"
+    width="720px"
+    top="6vh"
+    append-to-body
+    :title="sheet ? `${sheet.disc_name} on ${sheet.line.name}: ${percent(sheet.chance.chance)}` : 'Chance'"
+  >
+    <ProblemNote v-if="query.error.value" :error="query.error.value" @retry="query.refetch()" />
+    <div v-if="sheet" data-test="chance">
+      <p>{{ sheet.words }}</p>
+      <FlightViews
+        v-if="sheet.path.length"
+        :flights="[{ label: 'centre', path: sheet.path }]"
+        :dots="sheet.cloud"
+        :zone="zone"
+        :gates="sheet.line.gates"
+      >
+        <dl v-if="sheet.chance.chosen">
+          <dt>Throw</dt>
+          <dd>
+            {{ sheet.line.style }}, {{ percent(sheet.chance.chosen.power) }} of controlled power,
+            {{ shown(units, 'speed', sheet.chance.chosen.speed_m_s, 1) }}
+          </dd>
+          <dt>{{ sheet.chance.chosen.hyzer_deg < 0 ? 'Anhyzer' : 'Hyzer' }}</dt>
+          <dd>{{ figure(Math.abs(sheet.chance.chosen.hyzer_deg), 1) }}°</dd>
+          <dt>Launch</dt>
+          <dd>{{ figure(sheet.chance.chosen.launch_deg, 1) }}° above level</dd>
+          <dt>Aim</dt>
+          <dd>{{ aim(sheet.chance.chosen.aim_deg) }}</dd>
+          <dt>Zone</dt>
+          <dd>
+            {{ shown(units, 'distance', sheet.line.zone_length_m) }} long,
+            {{ shown(units, 'distance', sheet.line.zone_width_m) }} wide at
+            {{ shown(units, 'distance', sheet.line.distance_m) }}
+          </dd>
+        </dl>
+        <p class="soft">
+          Dots make it, crosses do not: 128 throws with your scatter, the same for every disc. A throw counts
+          where it first touches the ground.
+        </p>
+      </FlightViews>
+    </div>
+  </el-dialog>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 2px 12px;
+  margin: 10px 0;
+}
+dt {
+  color: var(--ink-soft);
+}
+dd {
+  margin: 0;
+}
+</style>

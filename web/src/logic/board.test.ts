@@ -1,0 +1,29 @@
+import { describe, expect, it } from 'vitest'
+import { across, intoRows } from './board'
+
+describe('board', () => {
+  it('left is left', () => {
+    expect(across(16, 16)).toBe(0)
+    expect(across(0, 16)).toBe(0.5)
+    expect(across(-16, 16)).toBe(1)
+    expect(across(40, 16)).toBe(0)
+  })
+
+  it('prop: no two discs in a row overlap, and none leaves the board', () => {
+    const angles = [0.1, 0.12, 0.5, 0.51, 0.9, 0.98, 0.99]
+    const placed = intoRows(
+      angles,
+      600,
+      (a) => a,
+      () => 90,
+    )
+    for (const a of placed) {
+      expect(a.x).toBeGreaterThanOrEqual(13)
+      expect(a.x).toBeLessThanOrEqual(587)
+      for (const b of placed) {
+        if (a !== b && a.row === b.row) expect(Math.abs(a.x - b.x)).toBeGreaterThan(100)
+      }
+    }
+    expect(Math.max(...placed.map((p) => p.row))).toBeLessThan(4)
+  })
+})

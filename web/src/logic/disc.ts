@@ -1,0 +1,49 @@
+// Words for the values of a disc, and the starting values of a new one.
+import type { DiscSpec, Numbers } from '@/api/client'
+import { figure } from './units'
+
+export const GRADES: Record<DiscSpec['wear']['grade'], string> = {
+  fresh: 'fresh',
+  broken_in: 'broken in',
+  seasoned: 'seasoned',
+  beat: 'beat',
+  flippy: 'flippy',
+}
+export const TOPS: Record<DiscSpec['top'], string> = { flat: 'flat', neutral: 'as usual', domed: 'domed' }
+export const USES: Record<DiscSpec['used_for'], string> = {
+  throwing: 'throwing',
+  putting: 'putting only',
+  utility: 'special jobs',
+}
+export const SLOTS = {
+  putter: 'putter',
+  mid_range: 'mid-range',
+  fairway: 'fairway',
+  distance: 'distance',
+  utility: 'utility',
+} as const
+
+/** The four numbers in the order they are printed. */
+export function numbersText(n: Numbers): string {
+  const short = (x: number) => (Number.isInteger(x) ? figure(x) : figure(x, 1))
+  return [n.speed, n.glide, n.turn, n.fade].map(short).join(' / ')
+}
+
+export function newDisc(): DiscSpec {
+  return {
+    name: '',
+    maker: '',
+    mould: '',
+    plastic: 'premium',
+    mass_g: 175,
+    reference_mass_g: 175,
+    printed: { speed: 5, glide: 4, turn: 0, fade: 1 },
+    observed: null,
+    top: 'neutral',
+    wear: { grade: 'fresh', throws: null, hard_hits: 0 },
+    used_for: 'throwing',
+    rim_cm: null,
+    colour: '#8a94a0',
+    notes: '',
+  }
+}

@@ -1,0 +1,16 @@
+import '@fontsource-variable/atkinson-hyperlegible-next'
+import 'element-plus/theme-chalk/dark/css-vars.css'
+import './styles/theme.css'
+import './styles/base.css'
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { router } from './router'
+
+// The server is on this machine and this page is its only user: an answer stays true until something is changed here.
+const queryClient = new QueryClient({
+  defaultOptions: { queries: { retry: false, staleTime: 60_000, refetchOnWindowFocus: false } },
+})
+
+createApp(App).use(createPinia()).use(router).use(VueQueryPlugin, { queryClient }).mount('#app')

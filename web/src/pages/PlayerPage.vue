@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api, type Player, ProblemError, take } from '@/api/client'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useActions, usePlayer } from '@/composables/useData'
+import { type Quantity, shown, unit } from '@/logic/units'
+import { useNotice } from '@/stores/notice'
+
+const stored = usePlayer()
+const actions = useActions()
+const notice = useNotice()
+const form = ref<Player | null>(null)
+const problem = ref<ProblemError | null>(null)
+
+function playerOf(sheet: Player & { saved?: boolean; backhand_m_s?: number; forehand_m_s?: number }): Player {
+  const { saved: _saved, backhand_m_s: _backhand, forehand_m_s: _forehand, ...player } = sheet
+  return player
+}
+watch(
+  () => stored.data.value,
+  (sheet) => {
+    if (sheet) form.value = playerOf(sheet)
+  },
+  { immediate: true },
+)
+
+const SKILLS: Record<Player['skill'], string> = {
+  beginner: 'Beginner: first seasons',
+  club: 'Club: plays every week',
+  advanced: 'Advanced: wins club events',
+  top: 'Top: competes at the top',
+}
+const NUMBERS = [
+  { key: 'backhand_m', label: 'Backhand drive', quantity: 'distance' },
+  { key: 'forehand_m', label: 'Forehand drive', quantity: 'distance' },
+  { key: 'altitude_m', label: 'Altitude at home', quantity: 'distance' },
+  { key: 'temperature_c', label: 'Usual temperature', quantity: 'temperature' },
+] as const satisfies readonly { key: keyof Player; label: string; quantity: Quantity }[]
+
+const units = computed(() => form.value?.units ?? 'metric')
+const get = (si: number, quantity: Quantity) => Math.round(10 * unit(units.value, quantity).toShown(si)) / 10
+
+async function save() {
+  if (!form.value || !stored.data.value) return
+  problem.value = null
+  const before = playerOf(stored.data.value)
+  const send = async (body: Player) => {
+    await take(api.PUT('/api/player', { body }))
+    await actions.refresh()
+  }
+  try {
+    await send(form.value)
+    notice.done('The player is saved', () => send(before))
+  } catch (error) {
+    problem.value = error instanceof ProblemError ? error : new ProblemError(String(error))
+  }
+}
+</script>
+
+<template>
+  <div class="page narrow">
+    <div class="page-head">
+      <div class="grow">
+        <h1>Player</h1>
+        <p class="soft">
+          Your arm speed follows from how far you throw under control; every disc on every screen is flown at
+          it.
+        </p>
+      </div>
+    </div>
+    <ProblemNote v-if="stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
+    <form v-if="form" @submit.prevent="save">
+      <section>
+        <h2>The arm</h2>
+        <label
+          ><span>Name</span><el-input v-model="form.name" maxlength="60" data-test="player-name"
+        /></label>
+        <div class="field">
+          <span id="hand-label">Throwing hand</span>
+          <el-radio-group v-model="form.hand" aria-labelledby="hand-label">
+            <el-radio-button value="right">Right</el-radio-button>
+            <el-radio-button value="left">Left</el-radio-button>
+          </el-radio-group>
+        </div>
+        <div class="field">
+          <span id="style-label">Strong style</span>
+          <el-radio-group v-model="form.strong_style" aria-labelledby="style-label">
+            <el-radio-button value="backhand">Backhand</el-radio-button>
+            <el-radio-button value="forehand">Forehand</el-radio-button>
+          </el-radio-group>
+        </div>
+        <label v-for="n in NUMBERS" :key="n.key">
+          <span>{{ n.label }}, {{ unit(units, n.quantity).symbol }}</span>
+          <el-input-number
+            :model-value="get(form[n.key], n.quantity)"
+            controls-position="right"
+            :data-test="`player-${n.key}`"
+            @update:model-value="form[n.key] = unit(units, n.quantity).toSi($event ?? 0)"
+          />
+        </label>
+        <label>
+          <span>How repeatable</span>
+          <el-select v-model="form.skill">
+            <el-option v-for="(label, value) in SKILLS" :key="value" :value="value" :label="label" />
+          </el-select>
+        </label>
+        <p v-if="stored.data.value" class="follows" data-test="arm-speed">
+          As saved: backhand arm {{ shown(units, 'speed', stored.data.value.backhand_m_s, 1) }}, forehand arm
+          {{ shown(units, 'speed', stored.data.value.forehand_m_s, 1) }}.
+        </p>
+      </section>
+      <section>
+        <h2>The school</h2>
+        <div class="field">
+          <span id="pegs-label">Pegs in a slot</span>
+          <el-radio-group v-model="form.school" aria-labelledby="pegs-label">
+            <el-radio-button value="three">Three: Lean, Rail, Drift</el-radio-button>
+            <el-radio-button value="five">Five: Hook to Slide</el-radio-button>
+          </el-radio-group>
+        </div>
+        <div class="field">
+          <span id="units-label">Units</span>
+          <el-radio-group v-model="form.units" aria-labelledby="units-label" data-test="player-units">
+            <el-radio-button value="metric">Metres, m/s, °C</el-radio-button>
+            <el-radio-button value="imperial">Feet, mph, °F</el-radio-button>
+          </el-radio-group>
+        </div>
+      </section>
+      <p v-if="problem" class="problem" role="alert">{{ problem.message }}</p>
+      <el-button type="primary" native-type="submit" data-test="player-save">Save</el-button>
+      <p class="soft caution">
+        Warm up before full throws, build forehand up slowly, and stop when something hurts. This is no
+        medical or coaching advice.
+      </p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.narrow {
+  max-width: 860px;
+}
+section {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(240px, 1fr));
+  gap: 14px 22px;
+  padding: 14px 18px 18px;
+  margin-bottom: 14px;
+  background: var(--panel);
+  border: 1px solid var(--rule-soft);
+  border-top: 2px solid var(--ink);
+}
+h2,
+.follows {
+  grid-column: 1 / -1;
+}
+label > span,
+.field > span {
+  display: block;
+  color: var(--ink-soft);
+  font-size: 14px;
+}
+.el-input-number,
+.el-select {
+  width: 100%;
+}
+.problem {
+  margin-bottom: 12px;
+  padding: 8px 12px;
+  border: 2px solid var(--bad);
+  border-left-width: 10px;
+}
+.caution {
+  margin-top: 14px;
+}
+</style>
