@@ -60,7 +60,9 @@ function toggleTheme() {
     </nav>
     <span class="grow" />
     <button class="plain" type="button" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }}</button>
-    <button class="plain" type="button" title="Keyboard shortcuts" @click="helpOpen = true">Keys</button>
+    <button class="plain keys-button" type="button" title="Keyboard shortcuts" @click="helpOpen = true">
+      Keys
+    </button>
   </header>
   <main id="main"><RouterView /></main>
   <DiscDrawer />
@@ -167,6 +169,9 @@ kbd {
   }
   .plain {
     padding: 0 5px;
+  }
+  .keys-button {
+    display: none;
   }
 }
 </style>

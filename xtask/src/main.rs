@@ -1,2 +1,70 @@
-//! x
-fn main() {}
+//! Chores of the project: `cargo xtask demo | test | lint | screenshots | bench`.
+
+mod tools;
+
+use anyhow::{Result, bail};
+
+use crate::tools::{
+    cargo, front_end, install_browser, install_front_end, lint_front_end, regenerate_client, run,
+};
+
+const USAGE: &str = "usage: cargo xtask <chore>
+  demo         build what is needed and serve the demo scenario on a loopback port
+  test         install what is missing, then lint, build and test everything
+  lint         formatting, clippy, eslint, types
+  client       write the front end's client anew from the OpenAPI document
+  screenshots  take the pictures in docs/screenshots anew
+  bench        print the figures of speed and memory";
+
+fn main() -> Result<()> {
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    let rest: Vec<&str> = arguments.iter().skip(1).map(String::as_str).collect();
+    match arguments.first().map(String::as_str) {
+        Some("demo") => demo(&rest),
+        Some("test") => test(),
+        Some("lint") => lint(),
+        Some("client") => regenerate_client(),
+        Some("screenshots") => screenshots(),
+        Some("bench") => bench(),
+        _ => bail!("{USAGE}"),
+    }
+}
+
+/// The debug build: the simulator and the judgement are optimised in it too (see the workspace's Cargo.toml), and it
+/// is ready in half the time of a release build.
+fn demo(arguments: &[&str]) -> Result<()> {
+    front_end()?;
+    println!("Building Zinc Kite…");
+    cargo(&["build", "--package", "zinc-kite"])?;
+    let mut command = vec!["demo"];
+    command.extend(arguments);
+    run("target/debug/zinc-kite", &command)
+}
+
+fn test() -> Result<()> {
+    install_browser()?;
+    front_end()?;
+    cargo(&["fmt", "--all", "--check"])?;
+    lint_front_end()?;
+    run("npm", &["--prefix", "web", "test"])?;
+    cargo(&["test", "--workspace"])?;
+    cargo(&["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])
+}
+
+fn lint() -> Result<()> {
+    install_front_end()?;
+    cargo(&["fmt", "--all", "--check"])?;
+    lint_front_end()?;
+    cargo(&["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])
+}
+
+fn screenshots() -> Result<()> {
+    install_browser()?;
+    front_end()?;
+    cargo(&["test", "--package", "zinc-kite", "--test", "browser", "--", "--ignored", "pictures"])
+}
+
+fn bench() -> Result<()> {
+    cargo(&["run", "--release", "--package", "zinc-kite-flight", "--example", "speed"])?;
+    cargo(&["run", "--release", "--package", "zinc-kite", "--example", "judge"])
+}

@@ -253,6 +253,11 @@ fn over_full(scene: &Scene) -> Vec<Finding> {
     }
 }
 
+/// Degrees with a true minus sign.
+fn degrees(x: f64) -> String {
+    format!("{x:.1}°").replace('-', "−")
+}
+
 fn points(x: f64) -> String {
     format!("{:.1}", 100.0 * x)
 }
@@ -269,7 +274,7 @@ fn gaps(scene: &Scene) -> Vec<Finding> {
             .max_by(|a, b| a.1.total_cmp(&b.1));
         let line = &v.line.spec.name;
         let key = v.line.key.clone();
-        let title = format!("Gap: {line}");
+        let title = format!("{line} has no answer");
         let Some((disc, would)) = helper else {
             let Some(ideal) = &v.ideal else { continue };
             let gain =
@@ -297,7 +302,10 @@ fn gaps(scene: &Scene) -> Vec<Finding> {
             percent(would)
         );
         if let Some(same) = found.iter_mut().find(|f| f.disc_ids == [disc.id]) {
-            same.title.push_str(&format!(", {line}"));
+            same.title = format!(
+                "{}, {line} have no answer",
+                same.title.trim_end_matches(" has no answer").trim_end_matches(" have no answer")
+            );
             same.reason.push_str(&format!(" {sentence}"));
             same.line_keys.push(key);
             continue;
@@ -352,12 +360,12 @@ fn worn_out(scene: &Scene) -> Vec<Finding> {
             kind: FindingKind::WornOut,
             title: format!("{name} has worn out of its peg"),
             reason: format!(
-                "Fresh it was a {} at {:.1}° of finish; {} worn it is a {} at {:.1}° and the {} {} stands empty. {} sits there.",
+                "Fresh it was a {} at {} of finish; {} worn it is a {} at {} and the {} {} stands empty. {} sits there.",
                 was.label(),
-                fresh.map_or(0.0, |f| f.bend.finish_deg),
+                degrees(fresh.map_or(0.0, |f| f.bend.finish_deg)),
                 percent(puck.wear_share),
                 now.label(),
-                puck.bend.finish_deg,
+                degrees(puck.bend.finish_deg),
                 slot.label(),
                 was.label(),
                 replacement.spec.name
@@ -392,11 +400,11 @@ fn empty_pegs(scene: &Scene) -> Vec<Finding> {
                 kind: FindingKind::EmptyPeg,
                 title: format!("No {} in the {} slot", socket.label, lane.label),
                 reason: format!(
-                    "No carried {} disc {} at your arm. {} finishes at {:.1}° and would lift the bag's best chances by {} points on average.",
+                    "No carried {} disc {} at your arm. {} finishes at {} and would lift the bag's best chances by {} points on average.",
                     lane.label,
                     socket.meaning,
                     disc.spec.name,
-                    finish.map_or(0.0, |p| p.bend.finish_deg),
+                    degrees(finish.map_or(0.0, |p| p.bend.finish_deg)),
                     points(gain)
                 ),
                 action_label,

@@ -12,9 +12,9 @@ use zinc_kite_flight::scatter::deviates;
 use crate::chance::Thrown;
 use crate::player::{Arm, Style};
 
-/// Overlap from which two discs count as twins. Own judgement: the middles of the clouds lie within half a standard
-/// deviation of one another.
-pub const TWIN_OVERLAP: f64 = 0.80;
+/// Overlap from which two discs count as twins. Own judgement: the middles of two round clouds that overlap this much
+/// lie within 0.4 standard deviations of one another.
+pub const TWIN_OVERLAP: f64 = 0.85;
 
 const RELEASES_DEG: [f64; 3] = [0.0, 15.0, -10.0];
 const POINTS: usize = 64;

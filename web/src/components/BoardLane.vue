@@ -15,9 +15,9 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ open: [id: number]; focus: [id: number] }>()
 
-const ROW_PX = 31
-const HEAD_PX = 25
-const LETTER_PX = 7.6
+const ROW_PX = 28
+const HEAD_PX = 23
+const LETTER_PX = 7.1
 
 const units = useUnits()
 const track = ref<HTMLElement | null>(null)
@@ -26,8 +26,23 @@ const width = useWidth(track)
 const mark = (p: Puck) =>
   p.spare ? 'spare' : p.used_for === 'putting' ? 'putting' : props.idle.has(p.disc_id) ? 'no line' : ''
 const nameWidth = (p: Puck) => 10 + LETTER_PX * p.name.length + (mark(p) ? 12 + 6.4 * mark(p).length : 0)
+const areTwins = (p: Puck, q: Puck) =>
+  props.lane.twins.some(
+    (t) => (t.a === p.disc_id && t.b === q.disc_id) || (t.b === p.disc_id && t.a === q.disc_id),
+  )
+/** Twins two and two, so that they land in neighbouring rows. */
+const groups = computed(() => {
+  const rest = [...props.lane.pucks]
+  const found: Puck[][] = []
+  for (let next = rest.shift(); next; next = rest.shift()) {
+    const one = next
+    const mate = rest.findIndex((p) => areTwins(p, one))
+    found.push(mate >= 0 ? [one, ...rest.splice(mate, 1)] : [one])
+  }
+  return found
+})
 const placed = computed(() =>
-  intoRows(props.lane.pucks, width.value, (p) => across(p.finish_left_deg, props.edgeDeg), nameWidth),
+  intoRows(groups.value, width.value, (p) => across(p.finish_left_deg, props.edgeDeg), nameWidth),
 )
 const rows = computed(() => Math.max(1, ...placed.value.map((p) => p.row + 1)))
 const height = computed(() => HEAD_PX + rows.value * ROW_PX + 4)
@@ -223,8 +238,8 @@ function words(p: Puck): string {
   display: flex;
   align-items: center;
   gap: 5px;
-  height: 30px;
-  margin-top: -15px;
+  height: 28px;
+  margin-top: -14px;
   padding: 0;
   background: none;
   border: 0;

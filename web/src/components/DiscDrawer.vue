@@ -226,7 +226,7 @@ thead th {
   font-size: 13px;
   color: var(--ink-soft);
 }
-th[scope='row'] {
+th:first-child {
   text-align: left;
 }
 small {

@@ -46,15 +46,18 @@ function act(finding: Finding) {
       Nothing to fix: every line has an answer, every wanted peg has a disc and no two discs do one job.
     </p>
     <ol>
-      <li v-for="f in findings" :key="f.key" :data-finding="f.key" :data-kind="f.kind">
+      <li v-for="(f, k) in findings" :key="f.key" :data-finding="f.key" :data-kind="f.kind">
         <p class="title">
           <span class="kind">{{ KINDS[f.kind] }}</span> <b>{{ f.title }}</b>
         </p>
         <p class="reason">{{ f.reason }}</p>
         <div class="acts">
-          <el-button v-if="f.action.do !== 'look_for'" type="primary" @click="act(f)">{{
-            f.action_label
-          }}</el-button>
+          <el-button
+            v-if="f.action.do !== 'look_for'"
+            :type="k === 0 ? 'primary' : 'default'"
+            @click="act(f)"
+            >{{ f.action_label }}</el-button
+          >
           <b v-else class="spec">{{ f.action_label }}</b>
           <button
             v-for="id in f.disc_ids"
@@ -124,5 +127,9 @@ li {
 }
 .spec {
   padding: 8px 0;
+}
+.acts .el-button {
+  font-weight: 650;
+  border-color: var(--ink);
 }
 </style>

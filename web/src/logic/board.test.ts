@@ -12,7 +12,7 @@ describe('board', () => {
   it('prop: no two discs in a row overlap, and none leaves the board', () => {
     const angles = [0.1, 0.12, 0.5, 0.51, 0.9, 0.98, 0.99]
     const placed = intoRows(
-      angles,
+      angles.map((a) => [a]),
       600,
       (a) => a,
       () => 90,
@@ -25,5 +25,16 @@ describe('board', () => {
       }
     }
     expect(Math.max(...placed.map((p) => p.row))).toBeLessThan(4)
+  })
+
+  it('keeps twins in neighbouring rows', () => {
+    const placed = intoRows(
+      [[0.1], [0.12], [0.3, 0.31]],
+      600,
+      (a) => a,
+      () => 150,
+    )
+    const row = (angle: number) => placed.find((p) => p.item === angle)?.row ?? -1
+    expect(row(0.31) - row(0.3)).toBe(1)
   })
 })

@@ -19,24 +19,33 @@ export function across(leftDeg: number, edgeDeg: number): number {
 export const PUCK_PX = 26
 const GAP_PX = 6
 
-/** Puts each item in the first row where disc and name fit beside the ones already there. */
+/** Puts each group of items (one disc, or twins) in the first rows, one below the other, where every disc of it fits
+ *  with its name beside the ones already there. */
 export function intoRows<T>(
-  items: readonly T[],
+  groups: readonly (readonly T[])[],
   width: number,
   place: (item: T) => number,
   nameWidth: (item: T) => number,
 ): Placed<T>[] {
   const rows: { from: number; to: number }[][] = []
-  return items.map((item) => {
-    const half = PUCK_PX / 2
-    const x = half + place(item) * Math.max(0, width - PUCK_PX)
-    const name = nameWidth(item)
-    const flipped = x + half + name > width
-    const from = (flipped ? x - half - name : x - half) - GAP_PX
-    const to = (flipped ? x + half : x + half + name) + GAP_PX
-    let row = rows.findIndex((taken) => taken.every((t) => to <= t.from || from >= t.to))
-    if (row < 0) row = rows.push([]) - 1
-    rows[row]?.push({ from, to })
-    return { item, x, row, flipped }
+  return groups.flatMap((group) => {
+    const spans = group.map((item) => {
+      const half = PUCK_PX / 2
+      const x = half + place(item) * Math.max(0, width - PUCK_PX)
+      const name = nameWidth(item)
+      const flipped = x + half + name > width
+      const from = (flipped ? x - half - name : x - half) - GAP_PX
+      const to = (flipped ? x + half : x + half + name) + GAP_PX
+      return { item, x, flipped, from, to }
+    })
+    const fits = (first: number) =>
+      spans.every((s, k) => !rows[first + k]?.some((t) => s.to > t.from && s.from < t.to))
+    let first = 0
+    while (!fits(first)) first += 1
+    return spans.map(({ item, x, flipped, from, to }, k) => {
+      const row = first + k
+      ;(rows[row] ??= []).push({ from, to })
+      return { item, x, row, flipped }
+    })
   })
 }

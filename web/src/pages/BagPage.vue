@@ -83,6 +83,9 @@ function onKey(event: KeyboardEvent) {
         <p v-if="judged" class="soft" data-test="summary">
           {{ bag.data.value?.carried.length }} discs; of {{ counts.all }} lines {{ counts.made }} made,
           {{ counts.thin }} thin, {{ counts.gap }} gaps; best chances {{ percent(judged.score) }} on average
+          <a v-if="judged.findings.length" class="jump" href="#fix-title"
+            >{{ judged.findings.length }} things to fix ↓</a
+          >
         </p>
       </div>
       <BagLimits v-if="bag.data.value" :bag="bag.data.value" />
@@ -164,7 +167,15 @@ function onKey(event: KeyboardEvent) {
   margin: 6px 0 0;
   padding-left: 22px;
 }
+.jump {
+  display: none;
+}
 @media (max-width: 1000px) {
+  .jump {
+    display: inline-block;
+    padding: 8px 0;
+    font-weight: 650;
+  }
   .work {
     grid-template-columns: 1fr;
   }

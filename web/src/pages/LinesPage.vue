@@ -173,6 +173,7 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
   border: 1px solid var(--rule-soft);
 }
 table {
+  width: 100%;
   border-collapse: separate;
   border-spacing: 0;
   font-size: 14px;
@@ -218,7 +219,7 @@ thead th {
   background: var(--ground);
   text-transform: capitalize;
 }
-button {
+table button {
   background: none;
   border: 0;
   padding: 0;
@@ -226,11 +227,11 @@ button {
   font: inherit;
   cursor: pointer;
 }
-.line {
+table .line {
+  padding: 3px 6px;
   display: block;
   width: 100%;
   min-height: 40px;
-  padding: 3px 6px;
   text-align: left;
   font-weight: 600;
 }

@@ -111,14 +111,14 @@ async function save() {
       </section>
       <section>
         <h2>The school</h2>
-        <div class="field">
+        <div class="field wide">
           <span id="pegs-label">Pegs in a slot</span>
           <el-radio-group v-model="form.school" aria-labelledby="pegs-label">
             <el-radio-button value="three">Three: Lean, Rail, Drift</el-radio-button>
             <el-radio-button value="five">Five: Hook to Slide</el-radio-button>
           </el-radio-group>
         </div>
-        <div class="field">
+        <div class="field wide">
           <span id="units-label">Units</span>
           <el-radio-group v-model="form.units" aria-labelledby="units-label" data-test="player-units">
             <el-radio-button value="metric">Metres, m/s, °C</el-radio-button>
@@ -151,6 +151,7 @@ section {
   border-top: 2px solid var(--ink);
 }
 h2,
+.wide,
 .follows {
   grid-column: 1 / -1;
 }

@@ -19,8 +19,8 @@ const actions = useActions()
 const selection = useSelection()
 
 const find = ref('')
-const slot = ref<'' | keyof typeof SLOTS>('')
-const status = ref<'' | 'carried' | 'shelf'>('')
+const slot = ref<'all' | keyof typeof SLOTS>('all')
+const status = ref<'all' | 'carried' | 'shelf'>('all')
 const search = ref<{ focus: () => void } | null>(null)
 onMounted(() => route.query.find && search.value?.focus())
 watch(
@@ -38,8 +38,8 @@ const rows = computed(() => {
     const carried = carriedAs(d.id) !== undefined
     return (
       words.every((w) => text.includes(w)) &&
-      (slot.value === '' || d.slot === slot.value) &&
-      (status.value === '' || (status.value === 'carried') === carried)
+      (slot.value === 'all' || d.slot === slot.value) &&
+      (status.value === 'all' || (status.value === 'carried') === carried)
     )
   })
 })
@@ -78,11 +78,11 @@ function edit(disc: Disc | null) {
         data-test="find"
       />
       <el-select v-model="slot" aria-label="Slot">
-        <el-option value="" label="every slot" />
+        <el-option value="all" label="every slot" />
         <el-option v-for="(label, value) in SLOTS" :key="value" :value="value" :label="label" />
       </el-select>
       <el-select v-model="status" aria-label="Carried or not">
-        <el-option value="" label="carried or not" />
+        <el-option value="all" label="carried or not" />
         <el-option value="carried" label="carried" />
         <el-option value="shelf" label="on the shelf" />
       </el-select>

@@ -1,0 +1,41 @@
+//! Prints how long the judgement of the demo bag takes. `cargo xtask bench` runs it.
+
+use std::time::Instant;
+
+use zinc_kite::app::App;
+use zinc_kite::demo;
+use zinc_kite::store::{BagId, Store};
+use zinc_kite_bag::board::board;
+use zinc_kite_bag::player::Conditions;
+
+fn main() -> anyhow::Result<()> {
+    let fresh = || -> anyhow::Result<App> {
+        let mut store = Store::in_memory()?;
+        demo::fill(&mut store)?;
+        Ok(App::new(store))
+    };
+    let best = |rounds: usize, work: &mut dyn FnMut(usize) -> anyhow::Result<()>| -> anyhow::Result<f64> {
+        let mut least = f64::INFINITY;
+        for round in 0..rounds {
+            let start = Instant::now();
+            work(round)?;
+            least = least.min(start.elapsed().as_secs_f64() * 1e3);
+        }
+        Ok(least)
+    };
+    let wind = |k: usize| Conditions { along_m_s: -0.1 * k as f64, ..Conditions::default() };
+
+    let mut apps = (0..3).map(|_| fresh()).collect::<anyhow::Result<Vec<_>>>()?;
+    let cold = best(3, &mut |k| Ok(apps[k].analyse(BagId(1), Conditions::default()).map(drop)?))?;
+    println!("demo bag judged cold: {cold:.0} ms");
+    let app = apps.remove(0);
+    let again = best(5, &mut |_| Ok(app.analyse(BagId(1), Conditions::default()).map(drop)?))?;
+    println!("judged again, nothing changed: {again:.1} ms");
+    let moved = best(3, &mut |k| Ok(app.analyse(BagId(1), wind(k + 1)).map(drop)?))?;
+    println!("judged after the wind changed: {moved:.0} ms");
+    let now = app.snapshot()?;
+    let bag = app.bag(BagId(1))?;
+    let set = best(10, &mut |k| Ok(board(&now.player, &wind(k), None, &now.shelf, &bag.carried).map(drop)?))?;
+    println!("board set after the wind changed: {set:.1} ms");
+    Ok(())
+}

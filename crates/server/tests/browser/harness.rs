@@ -1,0 +1,242 @@
+//! A real browser on the real binary: the program in demo mode, ChromeDriver, one Chromium session.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+use std::io::{BufRead, BufReader};
+use std::path::Path;
+use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
+
+use base64::Engine;
+use fantoccini::elements::Element;
+use fantoccini::{Client, ClientBuilder, Locator};
+use hyper_util::client::legacy::connect::HttpConnector;
+use serde_json::{Value, json};
+
+/// A child process that ends with the test.
+pub struct Running(Child);
+
+impl Drop for Running {
+    fn drop(&mut self) {
+        let _ = self.0.kill();
+        let _ = self.0.wait();
+    }
+}
+
+/// Starts `command` and returns what follows `marker` in its first line that has it.
+fn start(command: &mut Command, marker: &str) -> (Running, String) {
+    let mut child = command.stdout(Stdio::piped()).stderr(Stdio::null()).spawn().unwrap();
+    let mut lines = BufReader::new(child.stdout.take().unwrap());
+    let running = Running(child);
+    loop {
+        let mut line = String::new();
+        assert!(lines.read_line(&mut line).unwrap() > 0, "{command:?} ended before it said {marker}");
+        if let Some((_, rest)) = line.split_once(marker) {
+            // Keep reading so that the child never waits for its output to be taken.
+            std::thread::spawn(move || lines.lines().for_each(drop));
+            return (running, rest.trim().to_owned());
+        }
+    }
+}
+
+/// Starts the program with `arguments` on a free port; its address comes back without the final slash.
+pub fn program(arguments: &[&str]) -> (Running, String) {
+    let mut command = Command::new(env!("CARGO_BIN_EXE_zinc-kite"));
+    let (running, rest) = start(command.args(arguments).args(["--port", "0"]), "Zinc Kite is at ");
+    let address = rest.split('/').take(3).collect::<Vec<_>>().join("/");
+    (running, address)
+}
+
+fn chromium() -> &'static str {
+    ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"]
+        .into_iter()
+        .find(|p| Path::new(p).exists())
+        .expect("Chromium is not installed: `cargo xtask test` installs it")
+}
+
+pub struct Browser {
+    pub client: Client,
+    address: String,
+    driver: String,
+    session: String,
+    _profile: tempfile::TempDir,
+    _driver: Running,
+    _program: Running,
+}
+
+impl Browser {
+    /// A browser on the demo scenario at 1280×800.
+    pub async fn demo() -> Browser {
+        Browser::on(&["demo"]).await
+    }
+
+    pub async fn on(arguments: &[&str]) -> Browser {
+        let (program, address) = program(arguments);
+        let mut command = Command::new("chromedriver");
+        let (driver, rest) = start(command.arg("--port=0"), "started successfully on port ");
+        let driver_address = format!("http://127.0.0.1:{}", rest.trim_end_matches('.'));
+        let profile = tempfile::tempdir().unwrap();
+        let data_dir = format!("--user-data-dir={}", profile.path().display());
+        let capabilities = json!({
+            "browserName": "chrome",
+            "goog:chromeOptions": { "binary": chromium(), "args": [
+                "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+                "--disable-background-networking", "--disable-component-update", "--disable-sync",
+                "--disable-dev-shm-usage", "--force-device-scale-factor=1", "--hide-scrollbars",
+                "--lang=en-US", "--window-size=1280,800", data_dir,
+            ] },
+            "goog:loggingPrefs": { "browser": "ALL" },
+        });
+        let Value::Object(capabilities) = capabilities else { unreachable!() };
+        let client = ClientBuilder::new(HttpConnector::new())
+            .capabilities(capabilities)
+            .connect(&driver_address)
+            .await
+            .unwrap();
+        let session = client.session_id().await.unwrap().unwrap();
+        let browser = Browser {
+            client,
+            address,
+            driver: driver_address,
+            session,
+            _profile: profile,
+            _driver: driver,
+            _program: program,
+        };
+        browser.size(1280, 800).await;
+        browser
+    }
+
+    /// A DevTools command, which WebDriver has no word for.
+    async fn devtools(&self, command: &str, parameters: Value) -> Value {
+        let url = format!("{}/session/{}/goog/cdp/execute", self.driver, self.session);
+        let body = json!({ "cmd": command, "params": parameters }).to_string();
+        let output = tokio::process::Command::new("curl")
+            .args(["-s", "-X", "POST", "-H", "Content-Type: application/json", "-d", &body, &url])
+            .output()
+            .await
+            .unwrap();
+        serde_json::from_slice::<Value>(&output.stdout).unwrap()["value"].take()
+    }
+
+    pub async fn size(&self, width: u32, height: u32) {
+        let metrics =
+            json!({ "width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600 });
+        self.devtools("Emulation.setDeviceMetricsOverride", metrics).await;
+    }
+
+    pub async fn open(&self, path: &str) {
+        self.client.goto(&format!("{}{path}", self.address)).await.unwrap();
+        self.wait("main").await;
+    }
+
+    pub async fn wait(&self, css: &str) -> Element {
+        self.client
+            .wait()
+            .at_most(Duration::from_secs(30))
+            .for_element(Locator::Css(css))
+            .await
+            .unwrap_or_else(|e| panic!("{css} never came: {e}"))
+    }
+
+    /// Waits until `script` (an expression) is true in the page.
+    pub async fn until(&self, what: &str, script: &str) {
+        let start = Instant::now();
+        while !self.eval(&format!("return !!({script})")).await.as_bool().unwrap_or(false) {
+            assert!(start.elapsed() < Duration::from_secs(30), "{what}: never so");
+            tokio::time::sleep(Duration::from_millis(60)).await;
+        }
+    }
+
+    pub async fn eval(&self, script: &str) -> Value {
+        self.client.execute(script, vec![]).await.unwrap_or_else(|e| panic!("{script}: {e}"))
+    }
+
+    pub async fn text(&self, css: &str) -> String {
+        self.wait(css).await.text().await.unwrap()
+    }
+
+    /// Clicks once the element is there and nothing moves over it.
+    pub async fn click(&self, css: &str) {
+        let start = Instant::now();
+        loop {
+            let element = self.wait(css).await;
+            match element.click().await {
+                Ok(()) => return,
+                Err(e) => assert!(start.elapsed() < Duration::from_secs(10), "{css}: {e}"),
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+    }
+
+    /// Replaces what an input holds, as a person would.
+    pub async fn fill(&self, css: &str, value: &str) {
+        let input = self.wait(css).await;
+        input.click().await.unwrap();
+        self.eval("document.activeElement.select()").await;
+        input.send_keys(value).await.unwrap();
+        self.eval("document.activeElement.blur()").await;
+    }
+
+    /// Moves a slider, as dragging does.
+    pub async fn slide(&self, css: &str, value: f64) {
+        self.wait(css).await;
+        let script = format!(
+            "const e = document.querySelector('{css}'); e.value = {value}; e.dispatchEvent(new Event('input', {{ bubbles: true }}))"
+        );
+        self.eval(&script).await;
+    }
+
+    pub async fn key(&self, key: &str) {
+        let element = self.client.active_element().await.unwrap();
+        element.send_keys(key).await.unwrap();
+    }
+
+    /// Everything is loaded and still.
+    pub async fn settled(&self) {
+        self.until("fonts", "document.fonts.status === 'loaded'").await;
+        self.until("analysis", "document.querySelectorAll('[aria-busy=true]').length === 0").await;
+        tokio::time::sleep(Duration::from_millis(500)).await;
+    }
+
+    pub async fn picture(&self, path: &Path) {
+        self.settled().await;
+        let shot = self.devtools("Page.captureScreenshot", json!({ "format": "png" })).await;
+        let bytes = base64::engine::general_purpose::STANDARD
+            .decode(shot["data"].as_str().expect("a picture"))
+            .unwrap();
+        std::fs::write(path, bytes).unwrap();
+    }
+
+    /// Ends the session. Fails the test on anything the page wrote to its console as an error.
+    pub async fn close(self) {
+        let url = format!("{}/session/{}/se/log", self.driver, self.session);
+        let output = tokio::process::Command::new("curl")
+            .args([
+                "-s",
+                "-X",
+                "POST",
+                "-H",
+                "Content-Type: application/json",
+                "-d",
+                r#"{"type":"browser"}"#,
+                &url,
+            ])
+            .output()
+            .await
+            .unwrap();
+        let log: Value = serde_json::from_slice(&output.stdout).unwrap();
+        let errors: Vec<&Value> = log["value"]
+            .as_array()
+            .map(|entries| {
+                entries
+                    .iter()
+                    .filter(|e| e["level"] == "SEVERE")
+                    // A refused form is answered with 4xx, which the browser logs; the page shows it.
+                    .filter(|e| !e["message"].as_str().unwrap_or_default().contains("status of 4"))
+                    .collect()
+            })
+            .unwrap_or_default();
+        self.client.close().await.unwrap();
+        assert!(errors.is_empty(), "the page wrote to its console: {errors:?}");
+    }
+}

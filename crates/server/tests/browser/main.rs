@@ -1,0 +1,6 @@
+//! The application in a real browser, used as a player would.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+mod harness;
+mod pictures;
+mod tour;

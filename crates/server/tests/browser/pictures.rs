@@ -1,0 +1,59 @@
+//! Pictures of the main views for docs/screenshots: `cargo xtask screenshots`.
+
+use std::path::PathBuf;
+
+use crate::harness::Browser;
+
+/// Takes the committed pictures. With ZINC_KITE_SHOTS set to a folder they go there, with dark and narrow ones too.
+#[tokio::test]
+#[ignore = "writes files; run by `cargo xtask screenshots`"]
+async fn pictures() {
+    let asked = std::env::var_os("ZINC_KITE_SHOTS");
+    let all = asked.is_some();
+    let folder = asked
+        .map(PathBuf::from)
+        .unwrap_or_else(|| PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/screenshots")));
+    std::fs::create_dir_all(&folder).unwrap();
+    let browser = Browser::demo().await;
+    let kinds: &[(&str, bool, u32, u32)] = if all {
+        &[("", false, 1280, 800), ("-dark", true, 1280, 800), ("-phone", false, 390, 844)]
+    } else {
+        &[("", false, 1280, 800)]
+    };
+    for (suffix, dark, width, height) in kinds {
+        let shot = |name: &str| folder.join(format!("{name}{suffix}.png"));
+        browser.size(*width, *height).await;
+        browser.open("/").await;
+        let theme = if *dark { "dark" } else { "light" };
+        browser.eval(&format!("localStorage.setItem('zinc-kite-theme', '{theme}')")).await;
+        browser.open("/").await;
+        browser.wait("[data-finding]").await;
+        browser.picture(&shot("bag")).await;
+        browser.click("[data-slot='fairway'] .puck[aria-label^='Vernier']").await;
+        browser.wait(".sheet").await;
+        browser.picture(&shot("disc")).await;
+        browser.open("/lines").await;
+        browser.wait("[data-line]").await;
+        browser.picture(&shot("lines")).await;
+        browser.click("[data-line='fairway-lean'] .cell .best").await;
+        browser.wait("[data-test='chance']").await;
+        browser.picture(&shot("chance")).await;
+        browser.open("/shelf").await;
+        browser.wait("[data-row]").await;
+        browser.picture(&shot("shelf")).await;
+        if all {
+            browser.click("[data-test='add-disc']").await;
+            browser.wait("[data-test='disc-name']").await;
+            browser.picture(&shot("add-disc")).await;
+            browser.open("/lines").await;
+            browser.wait("[data-line]").await;
+            browser.click("[data-test='add-line']").await;
+            browser.wait("[data-test='line-name']").await;
+            browser.picture(&shot("add-line")).await;
+        }
+        browser.open("/player").await;
+        browser.wait("[data-test='player-save']").await;
+        browser.picture(&shot("player")).await;
+    }
+    browser.close().await;
+}

@@ -1,0 +1,145 @@
+//! One tour per thing a player does.
+
+use crate::harness::{Browser, program};
+
+fn finish_of(disc: &str) -> String {
+    format!("return Number(document.querySelector(\".puck[aria-label^='{disc},']\").dataset.finish)")
+}
+
+#[tokio::test]
+async fn the_demo_shows_its_faults_and_one_click_mends_one() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    b.wait("[data-finding]").await;
+    let kinds = b.eval("return [...document.querySelectorAll('[data-kind]')].map(e => e.dataset.kind)").await;
+    let kinds: Vec<&str> = kinds.as_array().unwrap().iter().map(|k| k.as_str().unwrap()).collect();
+    for (kind, least) in [("over_cap", 1), ("gap", 2), ("worn_out", 1), ("twins", 2)] {
+        let found = kinds.iter().filter(|k| **k == kind).count();
+        assert!(found >= least, "{least} of {kind} planted, shown: {kinds:?}");
+    }
+    assert!(b.eval("return document.querySelector(\".puck[aria-label^='Gable,']\")").await.is_null());
+    let finding = "[data-finding='gap-fairway-slide']";
+    assert!(b.text(finding).await.contains("Carry Gable"));
+    b.click(&format!("{finding} .el-button")).await;
+    b.until("the finding goes", &format!("!document.querySelector(\"{finding}\")")).await;
+    b.until("Gable is on the board", "document.querySelector(\".puck[aria-label^='Gable,']\")").await;
+    let filled =
+        "!document.querySelector(\"[data-slot='fairway'] [data-peg='slide']\").classList.contains('empty')";
+    b.until("its socket is filled", filled).await;
+
+    // Undone by the key, and back again.
+    b.eval("document.activeElement.blur()").await;
+    b.key("z").await;
+    b.until("undone", &format!("document.querySelector(\"{finding}\")")).await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn the_wind_dial_moves_the_board() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    b.wait(".puck").await;
+    let calm = b.eval(&finish_of("Teasel")).await.as_f64().unwrap();
+    b.slide("[data-test=\"dial-along\"]", -6.0).await;
+    let moved = format!("({}) < {calm} - 1", finish_of("Teasel").trim_start_matches("return "));
+    b.until("into the wind it turns more", &moved).await;
+    assert!(b.text(".dials").await.contains("6.0 m/s headwind"));
+    b.close().await;
+}
+
+#[tokio::test]
+async fn a_disc_is_added_refused_when_its_name_is_taken_and_kept_over_a_reload() {
+    let b = Browser::demo().await;
+    b.open("/shelf").await;
+    b.wait("[data-row]").await;
+    b.click("[data-test='add-disc']").await;
+    b.fill("input[data-test='disc-name']", "Vernier").await;
+    b.fill("input[data-test='disc-maker']", "Orrery Works").await;
+    b.fill("input[data-test='disc-mould']", "Vernier").await;
+    b.click("[data-test='disc-save']").await;
+    assert!(b.text(".el-dialog [role='alert']").await.contains("already a disc called \"Vernier\""));
+    b.fill("input[data-test='disc-name']", "Vernier of the test").await;
+    b.click("[data-test='disc-save']").await;
+    b.until("it is listed", "document.body.innerText.includes('Vernier of the test')").await;
+    b.open("/shelf").await;
+    b.until("it is kept", "document.body.innerText.includes('Vernier of the test')").await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn units_change_on_every_screen_and_are_kept() {
+    let b = Browser::demo().await;
+    b.open("/player").await;
+    assert!(b.text("[data-test='arm-speed']").await.contains("m/s"));
+    b.click("[data-test='player-units'] label:last-child").await;
+    b.click("[data-test='player-save']").await;
+    b.until("saved", "document.querySelector(\"[data-test='arm-speed']\").innerText.includes('mph')").await;
+    b.open("/").await;
+    b.wait(".puck").await;
+    b.until(
+        "feet on the board",
+        "document.querySelector('.puck').getAttribute('aria-label').includes(' ft')",
+    )
+    .await;
+    b.until("speed in mph", "document.querySelector('.scale').innerText.includes('mph')").await;
+    b.open("/lines").await;
+    b.wait("[data-line]").await;
+    assert!(b.text("[data-line='putter-rail']").await.contains(" ft"));
+    b.close().await;
+}
+
+#[tokio::test]
+async fn the_keyboard_alone_opens_benches_and_goes() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    b.wait("[data-finding]").await;
+    b.eval("document.querySelector(\".puck[aria-label^='Newel,']\").focus()").await;
+    b.key("\u{e014}").await; // arrow right
+    let focused = b.eval("return document.activeElement.getAttribute('aria-label')").await;
+    assert!(!focused.as_str().unwrap().starts_with("Newel,"), "{focused}");
+    let name = focused.as_str().unwrap().split(',').next().unwrap().to_owned();
+    b.key("b").await;
+    b.until("benched", &format!("!document.querySelector(\".puck[aria-label^='{name},']\")")).await;
+    b.eval("document.activeElement.blur()").await;
+    b.key("z").await;
+    b.until("back", &format!("document.querySelector(\".puck[aria-label^='{name},']\")")).await;
+    b.key("g").await;
+    b.key("l").await;
+    b.until("on the lines", "location.pathname === '/lines'").await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn a_chance_opens_to_its_reasons_and_a_line_can_be_switched_off_and_added() {
+    let b = Browser::demo().await;
+    b.open("/lines").await;
+    b.wait("[data-line='tunnel']").await;
+    b.click("[data-line='tunnel'] .cell .best").await;
+    let words = b.text("[data-test='chance']").await;
+    assert!(words.contains("Of 100 throws with your scatter"), "{words}");
+    assert!(words.contains("Launch"), "{words}");
+    b.key("\u{e00c}").await; // escape
+    b.click("[data-line='tunnel'] .switch").await;
+    b.until("off", "document.querySelector(\"[data-line='tunnel'] .standing\").innerText === 'Off'").await;
+    b.click("[data-test='add-line']").await;
+    b.fill("input[data-test='line-name']", "Over the gorse").await;
+    b.fill("input[data-test='line-distance_m']", "500").await;
+    b.click("[data-test='line-save']").await;
+    assert!(b.text(".el-dialog [role='alert']").await.contains("distance_m must be a number from 10 to 200"));
+    b.fill("input[data-test='line-distance_m']", "65").await;
+    b.click("[data-test='line-save']").await;
+    b.until("listed", "document.body.innerText.includes('Over the gorse')").await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn an_empty_database_says_where_to_start() {
+    let folder = tempfile::tempdir().unwrap();
+    let db = folder.path().join("new.db");
+    let b = Browser::on(&["serve", "--db", db.to_str().unwrap()]).await;
+    b.open("/").await;
+    assert!(b.text(".start").await.contains("Put your discs on the shelf"));
+    b.close().await;
+    let (_again, address) = program(&["serve", "--db", db.to_str().unwrap()]);
+    assert!(address.starts_with("http://127.0.0.1:"));
+}
