@@ -1,0 +1,47 @@
+//! Players and discs for the tests.
+#![allow(dead_code, clippy::unwrap_used, missing_docs)]
+
+use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
+use zinc_kite_bag::plastic::Plastic;
+use zinc_kite_bag::player::{Arm, Conditions, Player, Skill};
+use zinc_kite_bag::wear::{Grade, Wear};
+
+pub fn spec(speed: f64, glide: f64, turn: f64, fade: f64) -> DiscSpec {
+    DiscSpec {
+        name: format!("{speed:.1}/{glide:.1}/{turn:.1}/{fade:.1}"),
+        maker: "Saltmarsh".into(),
+        mould: "Teasel".into(),
+        plastic: Plastic::MidGrade,
+        mass_g: 175.0,
+        reference_mass_g: 175.0,
+        printed: Numbers { speed, glide, turn, fade },
+        observed: None,
+        top: Top::Neutral,
+        wear: Wear::FRESH,
+        used_for: Use::Throwing,
+        rim_cm: None,
+        colour: "#8a94a0".into(),
+        notes: String::new(),
+    }
+}
+
+pub fn disc(id: i64, spec: DiscSpec) -> Disc {
+    Disc { id: DiscId(id), spec: DiscSpec { name: format!("{} no. {id}", spec.name), ..spec } }
+}
+
+pub fn worn(spec: DiscSpec, grade: Grade) -> DiscSpec {
+    DiscSpec { wear: Wear { grade, ..Wear::FRESH }, ..spec }
+}
+
+pub fn player(backhand_m: f64, skill: Skill) -> Player {
+    Player { backhand_m, skill, ..Player::default() }
+}
+
+pub fn arm(player: &Player) -> Arm {
+    Arm::of(player, &Conditions::default()).unwrap()
+}
+
+/// A headwind of `m_s` at ten metres.
+pub fn into_wind(m_s: f64) -> Conditions {
+    Conditions { along_m_s: -m_s, ..Conditions::default() }
+}

@@ -1,0 +1,265 @@
+//! The HTTP interface: each route's good and bad paths.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+use actix_web::dev::{Service, ServiceResponse};
+use actix_web::http::StatusCode;
+use actix_web::{App as HttpApp, test, web};
+use rstest::rstest;
+use serde_json::{Value, json};
+use zinc_kite::app::App;
+use zinc_kite::demo;
+use zinc_kite::routes::configure;
+use zinc_kite::store::Store;
+
+async fn served(
+    filled: bool,
+) -> impl Service<actix_http::Request, Response = ServiceResponse, Error = actix_web::Error> {
+    let mut store = Store::in_memory().unwrap();
+    if filled {
+        demo::fill(&mut store).unwrap();
+    }
+    test::init_service(HttpApp::new().configure(configure(web::Data::new(App::new(store))))).await
+}
+
+struct Answer {
+    status: StatusCode,
+    kind: String,
+    text: String,
+}
+
+impl Answer {
+    fn json(&self) -> Value {
+        serde_json::from_str(&self.text).unwrap_or_else(|e| panic!("{e}: {}", self.text))
+    }
+}
+
+async fn ask(
+    app: &impl Service<actix_http::Request, Response = ServiceResponse, Error = actix_web::Error>,
+    method: &str,
+    path: &str,
+    body: &str,
+) -> Answer {
+    let kind = if path.contains("import") { "text/csv" } else { "application/json" };
+    let request = test::TestRequest::default()
+        .method(method.parse().unwrap())
+        .uri(path)
+        .insert_header(("content-type", kind))
+        .set_payload(body.to_owned())
+        .to_request();
+    let response = test::call_service(app, request).await;
+    let status = response.status();
+    let header = response.headers().get("content-type");
+    let kind = header.map_or(String::new(), |h| h.to_str().unwrap().to_owned());
+    let text = String::from_utf8(test::read_body(response).await.to_vec()).unwrap();
+    Answer { status, kind, text }
+}
+
+fn a_disc(name: &str) -> Value {
+    json!({
+        "name": name, "maker": "Saltmarsh", "mould": "Teasel", "plastic": "premium",
+        "mass_g": 173.5, "reference_mass_g": 175,
+        "printed": { "speed": 11, "glide": 5, "turn": -1, "fade": 2 },
+        "top": "neutral", "wear": { "grade": "fresh" }, "used_for": "throwing", "colour": "#1976d2"
+    })
+}
+
+#[rstest]
+#[case("GET", "/api/health")]
+#[case("GET", "/api/openapi.json")]
+#[case("GET", "/api/player")]
+#[case("GET", "/api/plastics")]
+#[case("GET", "/api/discs")]
+#[case("GET", "/api/discs/1")]
+#[case("GET", "/api/discs/1/sheet?along_m_s=-4&power=0.9&style=forehand")]
+#[case("GET", "/api/bags")]
+#[case("GET", "/api/bags/1")]
+#[case("GET", "/api/bags/1/board?left_m_s=3")]
+#[case("GET", "/api/lines")]
+#[case("GET", "/api/chance?disc_id=5&line_key=tunnel")]
+#[actix_web::test]
+async fn every_reading_route_answers_json(#[case] method: &str, #[case] path: &str) {
+    let app = served(true).await;
+    let answer = ask(&app, method, path, "").await;
+    assert_eq!(answer.status, StatusCode::OK, "{}", answer.text);
+    assert!(answer.kind.starts_with("application/json"), "{}", answer.kind);
+    answer.json();
+}
+
+/// Whatever goes wrong is told as problem+json with what to do.
+#[rstest]
+#[case("GET", "/api/nothing", "", 404, "nothing at /api/nothing")]
+#[case("DELETE", "/api/player", "", 405, "it takes GET, PUT")]
+#[case("PATCH", "/api/bags/1/moves", "", 405, "it takes POST")]
+#[case("GET", "/api/discs/999", "", 404, "there is no disc 999")]
+#[case("GET", "/api/discs/first", "", 400, "could not be read")]
+#[case("PUT", "/api/discs/1", "{", 400, "could not be read")]
+#[case("DELETE", "/api/discs/999", "", 404, "there is no disc 999")]
+#[case("POST", "/api/discs/1/restore", "", 404, "there is no disc 1")]
+#[case("GET", "/api/bags/7", "", 404, "there is no bag 7")]
+#[case("GET", "/api/bags/1/board?along_m_s=99", "", 422, "along_m_s must be a number from -20 to 20, got 99")]
+#[case("GET", "/api/bags/1/analysis?power=soft", "", 400, "could not be read")]
+#[case("POST", "/api/bags/1/moves", r#"{"carry":[{"disc_id":999,"spare":false}]}"#, 404, "no disc 999")]
+#[case("PUT", "/api/bags/1", r#"{"name":"x","capacity":0}"#, 422, "capacity must be")]
+#[case("POST", "/api/bags", r#"{"name":"Harrier Moor","capacity":9}"#, 409, "already a bag called")]
+#[case("GET", "/api/chance?disc_id=1&line_key=moon", "", 404, "there is no line moon")]
+#[case("PUT", "/api/lines/moon", "{}", 400, "could not be read")]
+#[case("DELETE", "/api/lines/tunnel", "", 404, "no line of your own tunnel")]
+#[case("PUT", "/api/lines/tunnel/setting", r#"{"enabled":true,"weight":99}"#, 422, "weight must be")]
+#[actix_web::test]
+async fn every_failure_is_a_problem_that_says_what_to_do(
+    #[case] method: &str,
+    #[case] path: &str,
+    #[case] body: &str,
+    #[case] status: u16,
+    #[case] says: &str,
+) {
+    let app = served(true).await;
+    let answer = ask(&app, method, path, body).await;
+    assert_eq!(answer.status.as_u16(), status, "{}", answer.text);
+    assert_eq!(answer.kind, "application/problem+json");
+    let problem = answer.json();
+    assert_eq!(problem["status"], status);
+    assert!(problem["detail"].as_str().unwrap().contains(says), "{problem}");
+}
+
+#[actix_web::test]
+async fn a_disc_is_added_changed_deleted_and_restored() {
+    let app = served(true).await;
+    let added = ask(&app, "POST", "/api/discs", &a_disc("Spray").to_string()).await;
+    assert_eq!(added.status, StatusCode::CREATED);
+    let path = format!("/api/discs/{}", added.json()["id"]);
+    let again = ask(&app, "POST", "/api/discs", &a_disc("spray").to_string()).await;
+    assert_eq!(again.status, StatusCode::CONFLICT);
+    assert_eq!(again.json()["field"], "name");
+
+    let mut heavier = a_disc("Spray");
+    heavier["mass_g"] = json!(180);
+    let saved = ask(&app, "PUT", &path, &heavier.to_string()).await;
+    assert_eq!(saved.json()["mass_g"], 180.0);
+    heavier["mass_g"] = json!(18);
+    let refused = ask(&app, "PUT", &path, &heavier.to_string()).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(refused.json()["field"], "mass_g");
+    assert_eq!(ask(&app, "GET", &path, "").await.json()["mass_g"], 180.0);
+
+    assert_eq!(ask(&app, "DELETE", &path, "").await.status, StatusCode::NO_CONTENT);
+    assert_eq!(ask(&app, "GET", &path, "").await.status, StatusCode::NOT_FOUND);
+    let back = ask(&app, "POST", &format!("{path}/restore"), "").await;
+    assert_eq!(back.json()["name"], "Spray");
+}
+
+#[actix_web::test]
+async fn restoring_a_disc_whose_name_was_taken_meanwhile_is_refused() {
+    let app = served(false).await;
+    let first = ask(&app, "POST", "/api/discs", &a_disc("Spray").to_string()).await.json();
+    ask(&app, "DELETE", &format!("/api/discs/{}", first["id"]), "").await;
+    ask(&app, "POST", "/api/discs", &a_disc("Spray").to_string()).await;
+    let back = ask(&app, "POST", &format!("/api/discs/{}/restore", first["id"]), "").await;
+    assert_eq!(back.status, StatusCode::CONFLICT);
+}
+
+#[actix_web::test]
+async fn moves_come_back_with_their_undo() {
+    let app = served(true).await;
+    let bag = ask(&app, "GET", "/api/bags/1", "").await.json();
+    let carried = bag["carried"][3]["disc_id"].clone();
+    let moves = json!({ "carry": [{ "disc_id": 5, "spare": true }], "bench": [carried] });
+    let undo = ask(&app, "POST", "/api/bags/1/moves", &moves.to_string()).await;
+    assert_eq!(undo.status, StatusCode::OK, "{}", undo.text);
+    ask(&app, "POST", "/api/bags/1/moves", &undo.text).await;
+    assert_eq!(ask(&app, "GET", "/api/bags/1", "").await.json(), bag);
+}
+
+#[actix_web::test]
+async fn the_player_is_saved_and_the_lines_follow() {
+    let app = served(true).await;
+    let mut player = ask(&app, "GET", "/api/player", "").await.json();
+    assert_eq!(player["saved"], true);
+    let before = player["backhand_m_s"].as_f64().unwrap();
+    let near = ask(&app, "GET", "/api/lines", "").await.json()[0]["distance_m"].as_f64().unwrap();
+    player["backhand_m"] = json!(125.0);
+    player["school"] = json!("three");
+    let saved = ask(&app, "PUT", "/api/player", &player.to_string()).await.json();
+    assert!(saved["backhand_m_s"].as_f64().unwrap() > before + 1.0);
+    let lines = ask(&app, "GET", "/api/lines", "").await.json();
+    assert!(lines[0]["distance_m"].as_f64().unwrap() > near);
+    assert_eq!(lines.as_array().unwrap().len(), 21);
+    player["backhand_m"] = json!(5.0);
+    let refused = ask(&app, "PUT", "/api/player", &player.to_string()).await;
+    assert_eq!(refused.json()["field"], "backhand_m");
+}
+
+#[actix_web::test]
+async fn a_line_is_switched_weighted_edited_and_put_back() {
+    let app = served(true).await;
+    let of = |lines: Value, key: &str| lines.as_array().unwrap().iter().find(|l| l["key"] == key).cloned();
+    let lines = ask(&app, "GET", "/api/lines", "").await.json();
+    let tunnel = of(lines, "tunnel").unwrap();
+    let off = r#"{"enabled":false,"weight":3}"#;
+    let set = ask(&app, "PUT", "/api/lines/tunnel/setting", off).await.json();
+    assert_eq!((&set["enabled"], &set["weight"]), (&json!(false), &json!(3.0)));
+
+    let mut wider = tunnel.clone();
+    wider["zone_width_m"] = json!(30.0);
+    let saved = ask(&app, "PUT", "/api/lines/tunnel", &wider.to_string()).await.json();
+    assert_eq!((&saved["zone_width_m"], &saved["generated"]), (&json!(30.0), &json!(false)));
+    ask(&app, "PUT", "/api/lines/tunnel/setting", r#"{"enabled":false}"#).await;
+    assert_eq!(ask(&app, "DELETE", "/api/lines/tunnel", "").await.status, StatusCode::NO_CONTENT);
+    let lines = ask(&app, "GET", "/api/lines", "").await.json();
+    assert_eq!(of(lines, "tunnel").unwrap()["zone_width_m"], tunnel["zone_width_m"]);
+    let back = ask(&app, "POST", "/api/lines/tunnel/restore", "").await.json();
+    assert_eq!(back["zone_width_m"], 30.0);
+
+    let mut own = tunnel;
+    own["name"] = json!("Over the gorse");
+    let added = ask(&app, "POST", "/api/lines", &own.to_string()).await.json();
+    let key = added["key"].as_str().unwrap().to_owned();
+    ask(&app, "DELETE", &format!("/api/lines/{key}"), "").await;
+    assert!(of(ask(&app, "GET", "/api/lines", "").await.json(), &key).is_none());
+    own["gates"] = json!([{ "at_m": 30, "left_edge_m": -2, "right_edge_m": 2 }]);
+    let refused = ask(&app, "POST", "/api/lines", &own.to_string()).await;
+    assert_eq!(refused.json()["field"], "gate right_edge_m");
+}
+
+#[actix_web::test]
+async fn a_broken_file_imports_nothing_until_the_good_rows_are_accepted() {
+    let app = served(false).await;
+    let csv = "name,maker,mould,plastic,mass_g,speed,glide,turn,fade\n\
+               Good,Saltmarsh,Teasel,premium,173,11,5,-1,2\n\
+               Heavy,Saltmarsh,Teasel,premium,1730,11,5,-1,2\n\
+               Odd,Saltmarsh,Teasel,glass,173,11,5,x,2\n\
+               Good,Saltmarsh,Teasel,base,170,11,5,-1,2\n";
+    let report = ask(&app, "POST", "/api/shelf/import", csv).await.json();
+    assert_eq!((&report["good"], &report["imported"]), (&json!(1), &json!(0)));
+    let problems = report["problems"].as_array().unwrap();
+    let at: Vec<_> =
+        problems.iter().map(|p| (p["line"].as_u64().unwrap(), p["column"].as_str().unwrap())).collect();
+    assert_eq!(at, [(3, "mass_g"), (4, "turn"), (4, "plastic"), (5, "name")], "{report}");
+    assert_eq!(ask(&app, "GET", "/api/discs", "").await.json(), json!([]));
+    let report = ask(&app, "POST", "/api/shelf/import?accept_good=true", csv).await.json();
+    assert_eq!(report["imported"], 1);
+    let text = ask(&app, "GET", "/api/shelf.csv", "").await;
+    assert!(text.kind.starts_with("text/csv") && text.text.contains("Good,Saltmarsh,Teasel"));
+}
+
+/// The judgement of the demo finds every planted fault, and acting on one makes it go.
+#[actix_web::test]
+async fn the_demo_analysis_finds_the_planted_faults() {
+    let app = served(true).await;
+    let analysis = ask(&app, "GET", "/api/bags/1/analysis", "").await.json();
+    let findings = analysis["findings"].as_array().unwrap();
+    assert!((5..=7).contains(&findings.len()));
+    let of = |kind: &str| findings.iter().filter(|f| f["kind"] == kind).count();
+    assert_eq!((of("over_cap"), of("worn_out"), of("twins")), (1, 1, 2), "{findings:#?}");
+    let keys: Vec<_> = findings.iter().map(|f| f["key"].as_str().unwrap()).collect();
+    assert!(keys.contains(&"gap-fairway-slide") && keys.contains(&"gap-headwind-mid"), "{keys:?}");
+    let worths: Vec<f64> = findings.iter().map(|f| f["worth"].as_f64().unwrap()).collect();
+    assert!(worths.windows(2).all(|w| w[0] >= w[1]), "in order of worth: {worths:?}");
+
+    let gap = findings.iter().find(|f| f["key"] == "gap-fairway-slide").unwrap();
+    let carry = json!({ "carry": [{ "disc_id": gap["action"]["disc_id"], "spare": false }] });
+    ask(&app, "POST", "/api/bags/1/moves", &carry.to_string()).await;
+    let after = ask(&app, "GET", "/api/bags/1/analysis", "").await.json();
+    assert!(!after["findings"].to_string().contains("gap-fairway-slide"));
+    assert!(after["score"].as_f64() > analysis["score"].as_f64());
+}

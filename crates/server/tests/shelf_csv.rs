@@ -1,0 +1,84 @@
+//! The shelf as CSV.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+use proptest::prelude::*;
+use rstest::rstest;
+use zinc_kite::demo::SHELF_CSV;
+use zinc_kite::shelf_csv::{read, write};
+use zinc_kite_bag::disc::{Disc, DiscId};
+
+fn discs(text: &str) -> Vec<Disc> {
+    let reading = read(text, &[]);
+    assert_eq!(reading.problems, []);
+    reading.discs.into_iter().enumerate().map(|(k, spec)| Disc { id: DiscId(k as i64), spec }).collect()
+}
+
+proptest! {
+    /// Written and read again, a disc is the same to the last bit, whatever is in its texts.
+    #[test]
+    fn prop_round_trip(
+        name in "[^\\s\\pC][^\\r\\pC]{0,40}[^\\s\\pC]",
+        notes in "[^\\s\\pC][ -~\n\"]{0,60}[^\\s\\pC]",
+        mass_g in 100.0..190.0f64,
+        turn in -4.0..0.5f64,
+        throws in prop::option::of(0..5000u32),
+        observed in prop::bool::ANY,
+    ) {
+        let mut disc = discs(SHELF_CSV).remove(20);
+        disc.spec.name = name.trim().to_owned();
+        disc.spec.notes = notes.trim().to_owned();
+        disc.spec.mass_g = mass_g;
+        disc.spec.printed.turn = turn;
+        disc.spec.wear.throws = throws;
+        disc.spec.observed = observed.then_some(disc.spec.printed);
+        prop_assume!(disc.spec.validate().is_ok());
+        let again = read(&write(std::slice::from_ref(&disc)).unwrap(), &[]);
+        prop_assert_eq!(&again.problems, &[]);
+        prop_assert_eq!(&again.discs, &vec![disc.spec]);
+    }
+}
+
+#[test]
+fn the_demo_shelf_survives_export_and_import() {
+    let shelf = discs(SHELF_CSV);
+    assert_eq!(shelf.len(), 46);
+    assert_eq!(discs(&write(&shelf).unwrap()), shelf);
+}
+
+const HEAD: &str = "name,maker,mould,plastic,mass_g,speed,glide,turn,fade,observed_speed,throws";
+
+#[rstest]
+#[case("A,B,C,premium,173,11,5,-1,2,,", None)]
+#[case("A,B,C,Tacky base,173,11,5,-1,2,,40", None)]
+#[case("A,B,C,premium,,11,5,-1,2,,", Some((2, "mass_g", "a number")))]
+#[case("A,B,C,premium,173,fast,5,-1,2,,", Some((2, "speed", "a number with a decimal point")))]
+#[case("A,B,C,premium,173,11,5,-1,2,9,", Some((2, "observed_speed", "all four observed numbers")))]
+#[case("A,B,C,premium,173,11,5,-1,2,,-3", Some((2, "throws", "a whole number")))]
+#[case("A,B,C,premium,173,11,5,-1,9,,", Some((2, "fade", "from -1 to 7")))]
+#[case(",B,C,premium,173,11,5,-1,2,,", Some((2, "name", "1 to 60 characters")))]
+#[case("A,B,C,premium,173,11,5,-1", Some((2, "", "11 cells")))]
+fn a_bad_row_is_told_by_line_column_and_what_was_expected(
+    #[case] row: &str,
+    #[case] problem: Option<(u64, &str, &str)>,
+) {
+    let reading = read(&format!("{HEAD}\n{row}\n"), &[]);
+    match problem {
+        None => assert_eq!((reading.discs.len(), reading.problems.len()), (1, 0)),
+        Some((line, column, expected)) => {
+            assert!(reading.discs.is_empty());
+            let p = &reading.problems[0];
+            assert_eq!((p.line, p.column.as_str()), (line, column));
+            assert!(p.expected.contains(expected), "{}", p.expected);
+        }
+    }
+}
+
+#[test]
+fn a_file_without_its_columns_or_with_taken_names_is_told_so() {
+    let reading = read("name,maker\nA,B\n", &[]);
+    assert!(reading.problems.iter().any(|p| p.column == "mould" && p.line == 1));
+    let reading = read(&format!("{HEAD}\nVernier,B,C,base,170,9,5,-1,2,,\n"), &["vernier".into()]);
+    assert_eq!(reading.problems[0].column, "name");
+    let marked = format!("\u{feff}{HEAD}\r\nA,B,C,premium,173,11,5,-1,2,,\r\n");
+    assert_eq!(read(&marked, &[]).discs.len(), 1, "a byte order mark and Windows line ends are fine");
+}
