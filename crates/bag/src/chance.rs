@@ -1,25 +1,27 @@
 //! The chance of a disc on a line: the share of the player's own scatter that makes it, with the best release for it.
 //!
 //! The search: a table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches
-//! the target; the shapes that pass the gates with most room are flown with ever more points of one fixed
-//! low-discrepancy set, recentred on the target each time, and the best is judged on [`CLOUD`] points. The same points
-//! serve every disc and line, so that chances compare and repeat exactly.
+//! the target. The shapes whose own flight passes with most room are flown with real scatter; a local model of that
+//! cloud ([`crate::response`]) says in which direction of power, hyzer, launch and aim it would do better, and the best
+//! are moved there, flown again, and moved again. The last one standing is judged on [`CLOUD`] points of one fixed
+//! low-discrepancy set. The same points serve every disc and line, so that chances compare and repeat exactly. How near
+//! this comes to an exhaustive search is tested.
 
 use std::sync::Arc;
 
 use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::air::Wind;
-use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::batch::{fly_all, scout_all};
 use zinc_kite_flight::disc::Disc as Body;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::Release;
-use zinc_kite_flight::scatter::deviates;
+use zinc_kite_flight::scatter::{Spread, deviates};
 
 use crate::line::{LineSpec, Miss};
 use crate::memo::{Fingerprint, Memo};
 use crate::player::Arm;
+use crate::response::{POINTS, Response, Shift, best_aim};
 
 /// Points of scatter behind a chance.
 pub const CLOUD: usize = 128;
@@ -104,12 +106,19 @@ struct Shape {
 }
 
 const POWERS: usize = 5;
-const HYZERS: usize = 9;
-const LAUNCHES: usize = 4;
-const FIRST_CUT: usize = 8;
-const FIRST_POINTS: usize = 16;
-const SECOND_CUT: usize = 3;
-const SECOND_POINTS: usize = 32;
+const HYZERS: usize = 7;
+const LAUNCHES: usize = 3;
+/// Shapes flown with scatter, of these the ones improved, and of these the ones flown again.
+const TRIED: usize = 7;
+const IMPROVED: usize = 4;
+const FINALISTS: usize = 2;
+/// First and last step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
+const FIRST_STEP: f64 = 1.2;
+const LAST_STEP: f64 = 0.3;
+/// Below this score the best shape of all is not looked at further.
+const HOPELESS: f64 = 0.02;
+/// No move goes farther from a flown cloud than its model can be trusted.
+const FARTHEST_MOVE: f64 = 2.4;
 
 fn spaced(low: f64, high: f64, n: usize, k: usize) -> f64 {
     low + (high - low) * k as f64 / (n - 1) as f64
@@ -140,6 +149,10 @@ impl Question<'_> {
     fn release(&self, c: &Centre) -> Release {
         let flat = self.arm.release(self.line.style, self.thrown.speed, c.power);
         Release { hyzer_deg: c.hyzer_deg, launch_deg: c.launch_deg, aim_deg: c.aim_deg, ..flat }
+    }
+
+    fn spread(&self, c: &Centre) -> Spread {
+        self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread())
     }
 
     fn throw(&self, release: Release) -> Throw {
@@ -192,7 +205,7 @@ impl Question<'_> {
                 throws.push(self.throw(self.release(&centre)));
             }
         }
-        let flights = fly_all(&throws, &self.arm.air, &[]);
+        let flights = scout_all(&throws, &self.arm.air, &[]);
         let shapes = flights
             .chunks(POWERS)
             .enumerate()
@@ -246,66 +259,161 @@ impl Question<'_> {
         Ok(centres)
     }
 
-    fn cloud(&self, c: &Centre, points: usize) -> Vec<Outcome> {
+    /// The first `points` of the scatter about a centre.
+    fn scattered(&self, c: &Centre, points: usize) -> Vec<Throw> {
         let release = self.release(c);
-        let spread = self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread());
-        let throws: Vec<Throw> =
-            deviates(points).iter().map(|z| self.throw(spread.displace(&release, z))).collect();
-        fly_all(&throws, &self.arm.air, &self.gates)
+        let spread = self.spread(c);
+        deviates(points).iter().map(|z| self.throw(spread.displace(&release, z))).collect()
     }
 
-    /// Scores each centre by a cloud of `points`, best first, the first `keep` of them recentred on the target.
-    fn contest(&self, mut centres: Vec<Centre>, points: usize, keep: usize) -> Vec<Centre> {
-        let (low, high) = self.line.powers();
-        for c in &mut centres {
-            let cloud = self.cloud(c, points);
-            c.score = cloud.iter().map(|o| softly(self.line.judge(o).margin_m)).sum::<f64>() / points as f64;
-            let mean = |f: fn(&Outcome) -> f64| cloud.iter().map(f).sum::<f64>() / points as f64;
-            let (x, y) = (mean(|o| o.x_m), mean(|o| o.y_m));
-            c.aim_deg -= y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
-            let step = (self.line.distance_m - x) / c.slope;
-            c.power = (c.power + step.clamp(-0.08, 0.08)).clamp(low, high);
+    /// A centre flown with scatter, and what moving it would do.
+    fn response(&self, c: &Centre) -> Response<'_> {
+        let side = self.arm.natural_side(self.line.style);
+        let cloud = scout_all(&self.scattered(c, POINTS), &self.arm.air, &self.gates);
+        Response::of(cloud, self.line, &self.gates, self.spread(c).aim_deg, side)
+    }
+
+    /// The centre after a move, kept within what the line allows.
+    fn moved(&self, c: &Centre, shift: &Shift) -> Centre {
+        let (line, spread) = (self.line, self.spread(c));
+        let (low, high) = line.powers();
+        let [speed, hyzer, launch] = shift.shape;
+        Centre {
+            power: (c.power * (1.0 + spread.speed * speed)).clamp(low, high),
+            hyzer_deg: (c.hyzer_deg + spread.hyzer_deg * hyzer).clamp(line.hyzer_min_deg, line.hyzer_max_deg),
+            launch_deg: (c.launch_deg + spread.launch_deg * launch)
+                .clamp(line.launch_min_deg, line.launch_max_deg),
+            aim_deg: c.aim_deg + shift.aim_deg,
+            ..*c
         }
-        centres.sort_by(|a, b| b.score.total_cmp(&a.score));
-        centres.truncate(keep);
-        centres
+    }
+
+    /// The move that leads from one centre to another.
+    fn shift_between(&self, from: &Centre, to: &Centre) -> Shift {
+        let spread = self.spread(from);
+        Shift {
+            shape: [
+                (to.power / from.power - 1.0) / spread.speed,
+                (to.hyzer_deg - from.hyzer_deg) / spread.hyzer_deg,
+                (to.launch_deg - from.launch_deg) / spread.launch_deg,
+            ],
+            aim_deg: to.aim_deg - from.aim_deg,
+        }
+    }
+
+    /// The move that brings the middle of a cloud onto the target.
+    fn centring(&self, c: &Centre, middle: (f64, f64)) -> Shift {
+        let (x, y) = middle;
+        let farther = (self.line.distance_m - x.hypot(y)) / (c.slope * c.power * self.spread(c).speed);
+        let shape = [farther.clamp(-FIRST_STEP, FIRST_STEP), 0.0, 0.0];
+        let aim_deg = -y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
+        Shift { shape, aim_deg }
+    }
+
+    /// Compass search on the model of a cloud: along each of power, hyzer, launch and aim, up and down, with ever
+    /// smaller steps, from where it was flown or from where it would be centred, whichever does better.
+    fn improved(&self, c: &Centre, r: &Response) -> Centre {
+        let score_at = |to: &Centre| r.score(&self.shift_between(c, to));
+        let centred = self.moved(c, &self.centring(c, r.middle()));
+        let mut best = Centre { score: score_at(c), ..*c };
+        let centred = Centre { score: score_at(&centred), ..centred };
+        if centred.score > best.score {
+            best = centred;
+        }
+        let mut step = FIRST_STEP;
+        while step >= LAST_STEP {
+            let before = best.score;
+            for way in 0..4 {
+                for sign in [step, -step] {
+                    let mut shift = Shift::default();
+                    match way {
+                        3 => shift.aim_deg = sign,
+                        k => shift.shape[k] = sign,
+                    }
+                    let tried = self.moved(&best, &shift);
+                    let far = self.shift_between(c, &tried).shape.iter().any(|s| s.abs() > FARTHEST_MOVE);
+                    let score = if far { 0.0 } else { score_at(&tried) };
+                    if score > best.score {
+                        best = Centre { score, ..tried };
+                        break;
+                    }
+                }
+            }
+            if best.score <= before {
+                step *= 0.5;
+            }
+        }
+        best
+    }
+
+    /// Every shape that reaches the target, aimed for the most room of its own flight, which is its score (m); the
+    /// roomiest first.
+    fn roomiest(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
+        let mut centres = self.centres(reach)?;
+        let throws: Vec<Throw> = centres.iter().map(|c| self.throw(self.release(c))).collect();
+        let flights = scout_all(&throws, &self.arm.air, &self.gates);
+        for (c, o) in centres.iter_mut().zip(&flights) {
+            let (room_m, aim_deg) = best_aim(o, self.line, &self.gates);
+            c.score = room_m;
+            c.aim_deg += aim_deg;
+        }
+        centres.sort_by(best_first);
+        Ok(centres)
     }
 
     fn search(&self, reach: &Reach) -> Chance {
-        let none =
-            |no_release| Chance { chance: 0.0, chosen: None, no_release: Some(no_release), misses: vec![] };
-        let mut centres = match self.centres(reach) {
+        let mut centres = match self.roomiest(reach) {
             Ok(centres) => centres,
-            Err(no_release) => return none(no_release),
+            Err(no_release) => {
+                let no_release = Some(no_release);
+                return Chance { chance: 0.0, chosen: None, no_release, misses: vec![] };
+            }
         };
-        let throws: Vec<Throw> = centres.iter().map(|c| self.throw(self.release(c))).collect();
-        let flights = fly_all(&throws, &self.arm.air, &self.gates);
-        for (c, o) in centres.iter_mut().zip(&flights) {
-            c.score = self.line.judge(o).margin_m;
+        centres.truncate(TRIED);
+        let mut flown: Vec<(Centre, Response)> = centres
+            .iter()
+            .map(|c| {
+                let r = self.response(c);
+                (
+                    Centre {
+                        score: r.score(&self.centring(c, r.middle())).max(r.score(&Shift::default())),
+                        ..*c
+                    },
+                    r,
+                )
+            })
+            .collect();
+        flown.sort_by(|a, b| best_first(&a.0, &b.0));
+        if flown[0].0.score < HOPELESS {
+            return self.verdict(&flown[0].0, POINTS);
         }
-        centres.sort_by(|a, b| b.score.total_cmp(&a.score));
-        centres.truncate(FIRST_CUT);
-        let centres = self.contest(centres, FIRST_POINTS, SECOND_CUT);
-        let finalists = self.contest(centres, SECOND_POINTS, 1);
-        self.verdict(&finalists[0])
+        let mut improved: Vec<Centre> =
+            flown.iter().take(IMPROVED).map(|(c, r)| self.improved(c, r)).collect();
+        improved.sort_by(best_first);
+        let finalists = improved.iter().take(FINALISTS).map(|c| self.improved(c, &self.response(c)));
+        match finalists.max_by(|a, b| a.score.total_cmp(&b.score)) {
+            Some(best) => self.verdict(&best, CLOUD),
+            None => self.verdict(&centres[0], CLOUD),
+        }
     }
 
-    fn verdict(&self, centre: &Centre) -> Chance {
-        let cloud = self.cloud(centre, CLOUD);
+    /// Judges a centre on `points` of scatter.
+    fn verdict(&self, centre: &Centre, points: usize) -> Chance {
+        let cloud = fly_all(&self.scattered(centre, points), &self.arm.air, &self.gates);
         let mut misses: Vec<MissShare> = Vec::new();
         let mut made = 0;
         for outcome in &cloud {
             match self.line.judge(outcome).miss {
                 None => made += 1,
                 Some(miss) => match misses.iter_mut().find(|m| m.miss == miss) {
-                    Some(m) => m.share += 1.0 / CLOUD as f64,
-                    None => misses.push(MissShare { miss, share: 1.0 / CLOUD as f64 }),
+                    Some(m) => m.share += 1.0 / points as f64,
+                    None => misses.push(MissShare { miss, share: 1.0 / points as f64 }),
                 },
             }
         }
         misses.sort_by(|a, b| b.share.total_cmp(&a.share));
         Chance {
-            chance: f64::from(made) / CLOUD as f64,
+            chance: f64::from(made) / points as f64,
             chosen: Some(Chosen {
                 power: centre.power,
                 speed_m_s: self.release(centre).speed_m_s,
@@ -319,16 +427,30 @@ impl Question<'_> {
     }
 }
 
-/// A near miss counts a little and a near hit not quite: half a metre of room is worth more than none. Only for
-/// choosing between releases; the chance itself counts hits.
-fn softly(margin_m: f64) -> f64 {
-    (0.5 + margin_m / 3.0).clamp(0.0, 1.0)
+fn best_first(a: &Centre, b: &Centre) -> std::cmp::Ordering {
+    b.score.total_cmp(&a.score)
 }
 
 fn question<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Question<'a> {
     let wind =
         Wind { along_m_s: arm.wind.along_m_s + line.along_m_s, left_m_s: arm.wind.left_m_s + line.left_m_s };
     Question { arm, thrown, line, wind, gates: line.gate_distances() }
+}
+
+fn reach_of(q: &Question, memo: &Memo) -> Arc<Reach> {
+    let key = q.key().key();
+    memo.reaches.get(&key).unwrap_or_else(|| {
+        let reach = Arc::new(q.reach());
+        memo.reaches.insert(key, reach.clone());
+        reach
+    })
+}
+
+/// Room (m) that the best single flight of a disc has on a line, scatter left aside: a cheap forecast of how discs rank
+/// by chance. `None` if the disc does not reach it.
+pub fn room_m(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Option<f64> {
+    let q = question(arm, thrown, line);
+    Some(q.roomiest(&reach_of(&q, memo)).ok()?.first()?.score)
 }
 
 /// The best chance of a disc on a line, remembered in `memo`.
@@ -342,13 +464,7 @@ pub fn chance(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Chance
     if let Some(known) = memo.chances.get(&key) {
         return known;
     }
-    let reach_key = q.key().key();
-    let reach = memo.reaches.get(&reach_key).unwrap_or_else(|| {
-        let reach = Arc::new(q.reach());
-        memo.reaches.insert(reach_key, reach.clone());
-        reach
-    });
-    let found = q.search(&reach);
+    let found = q.search(&reach_of(&q, memo));
     memo.chances.insert(key, found.clone());
     found
 }
@@ -364,10 +480,7 @@ pub fn throws_behind(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen
         slope: 0.0,
         score: 0.0,
     };
-    let release = q.release(&centre);
-    let spread = arm.spread(line.style, chosen.power).scaled(line.footing_spread());
-    std::iter::once(release)
-        .chain(deviates(CLOUD).iter().map(|z| spread.displace(&release, z)))
-        .map(|release| q.throw(release))
-        .collect()
+    let mut throws = vec![q.throw(q.release(&centre))];
+    throws.extend(q.scattered(&centre, CLOUD));
+    throws
 }

@@ -381,15 +381,24 @@ fn worn_out(scene: &Scene) -> Vec<Finding> {
     found
 }
 
-/// Wanted pegs without a disc.
-fn empty_pegs(scene: &Scene) -> Vec<Finding> {
+/// Wanted pegs without a disc, but for those that a finding already made fills.
+fn empty_pegs(scene: &Scene, mended: &[Finding]) -> Vec<Finding> {
     let mut found = Vec::new();
     for lane in &scene.board.lanes {
         for socket in lane.sockets.iter().filter(|s| s.wanted && s.disc_ids.is_empty()) {
+            let sits = |d: &Disc| {
+                d.spec.slot() == lane.slot
+                    && scene.shelf_pucks.iter().any(|p| p.disc_id == d.id && p.peg == Some(socket.peg))
+            };
+            let filled = mended
+                .iter()
+                .any(|f| matches!(f.action, Action::Carry { disc_id } | Action::Swap { carry: disc_id, .. } if scene.disc(disc_id).is_some_and(sits)));
+            if filled {
+                continue;
+            }
             let candidate = scene
                 .bench()
-                .filter(|d| d.spec.slot() == lane.slot)
-                .filter(|d| scene.shelf_pucks.iter().any(|p| p.disc_id == d.id && p.peg == Some(socket.peg)))
+                .filter(|d| sits(d))
                 .map(|d| (d, scene.gain(Some(d.id), None)))
                 .max_by(|a, b| a.1.total_cmp(&b.1));
             let Some((disc, gain)) = candidate else { continue };
@@ -518,7 +527,8 @@ pub fn findings(
     found.extend(over_full(&scene));
     found.extend(gaps(&scene));
     found.extend(worn_out(&scene));
-    found.extend(empty_pegs(&scene));
+    let empty = empty_pegs(&scene, &found);
+    found.extend(empty);
     found.extend(twins(&scene));
     found.extend(no_line(&scene));
     found.sort_by(|a, b| b.worth.total_cmp(&a.worth));

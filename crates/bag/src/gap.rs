@@ -5,7 +5,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::chance::{Thrown, chance};
+use crate::chance::{Thrown, chance, room_m};
 use crate::disc::Numbers;
 use crate::line::LineSpec;
 use crate::memo::Memo;
@@ -26,6 +26,9 @@ const FADES: [f64; 4] = [0.0, 1.0, 2.5, 4.0];
 /// Mass of an ideal disc, kg.
 const IDEAL_MASS_KG: f64 = 0.175;
 
+/// Discs of the lattice whose chance is worked out in full: the ones with most room.
+const PROMISING: usize = 20;
+
 /// Best chance over the lattice: five speeds, each with the glide usual for it, four turns, four fades.
 pub fn ideal(arm: &Arm, line: &LineSpec, memo: &Memo) -> Option<Ideal> {
     let lattice: Vec<FlightNumbers> = SPEEDS
@@ -37,12 +40,20 @@ pub fn ideal(arm: &Arm, line: &LineSpec, memo: &Memo) -> Option<Ideal> {
             })
         })
         .collect();
-    lattice
+    let mut roomy: Vec<(f64, FlightNumbers, Thrown)> = lattice
         .par_iter()
         .filter_map(|numbers| {
             let thrown = Thrown { body: numbers.disc(IDEAL_MASS_KG).ok()?, speed: numbers.speed };
-            let chance = chance(arm, thrown, line, memo).chance;
-            Some(Ideal { numbers: (*numbers).into(), chance })
+            Some((room_m(arm, thrown, line, memo)?, *numbers, thrown))
+        })
+        .collect();
+    roomy.sort_by(|a, b| b.0.total_cmp(&a.0));
+    roomy.truncate(PROMISING);
+    roomy
+        .par_iter()
+        .map(|(_, numbers, thrown)| Ideal {
+            numbers: (*numbers).into(),
+            chance: chance(arm, *thrown, line, memo).chance,
         })
         .max_by(|a, b| a.chance.total_cmp(&b.chance))
 }

@@ -18,6 +18,7 @@ pub mod memo;
 pub mod peg;
 pub mod plastic;
 pub mod player;
+mod response;
 pub mod sheet;
 pub mod slot;
 pub mod template;

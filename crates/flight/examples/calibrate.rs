@@ -11,7 +11,7 @@ use nalgebra::storage::Owned;
 use nalgebra::{DMatrix, DVector, Dyn};
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::fly_all;
-use zinc_kite_flight::disc::Disc;
+use zinc_kite_flight::disc::{Disc, INERTIA_SHARE, STANDARD_RADIUS_M};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::{Calibration, FlightNumbers};
 use zinc_kite_flight::release::{Hand, Release, Style};
@@ -138,13 +138,7 @@ fn read_targets() -> Result<Vec<Target>, Box<dyn Error>> {
 }
 
 fn model(calibration: &Calibration, target: &Target) -> f64 {
-    let coefficients = calibration.coefficients(&target.numbers);
-    let disc = Disc {
-        coefficients,
-        mass_kg: MASS_KG,
-        radius_m: zinc_kite_flight::disc::STANDARD_RADIUS_M,
-        inertia_kg_m2: 0.75 * MASS_KG * 0.106 * 0.106,
-    };
+    let disc = disc(calibration, &target.numbers);
     let wind = Wind { along_m_s: target.wind_mph * M_S_PER_MPH, left_m_s: 0.0 };
     let rated = Release::rated(target.mph * M_S_PER_MPH, Hand::Right, Style::Backhand);
     let throw = |launch_deg: f64, hyzer_deg: f64| Throw {
@@ -184,6 +178,61 @@ fn misfit(target: &Target, value: f64) -> f64 {
     }
 }
 
+/// Classes over which more fade must mean more finish and more turn less: speed, glide and the speed they are rated at.
+const CLASSES: [(f64, f64, f64); 7] = [
+    (2.0, 3.0, 52.0),
+    (4.0, 3.0, 54.0),
+    (5.0, 5.0, 55.0),
+    (7.0, 5.0, 59.0),
+    (9.0, 4.0, 62.0),
+    (11.0, 5.0, 65.0),
+    (13.0, 5.0, 67.0),
+];
+const ORDER_TURNS: [f64; 4] = [0.0, -1.0, -2.0, -3.0];
+const ORDER_FADES: [f64; 5] = [0.0, 1.0, 2.0, 3.0, 4.0];
+/// Least difference of finish that one unit of fade or turn should make, degrees, and how firmly.
+const ORDER_STEP_DEG: f64 = 1.0;
+const ORDER_SIGMA_DEG: f64 = 0.5;
+
+/// By how much each neighbouring pair of numbers fails to be in order, zero where it is.
+fn disorder(calibration: &Calibration) -> Vec<f64> {
+    let mut misses = Vec::new();
+    for (speed, glide, mph) in CLASSES {
+        let throw = |turn: f64, fade: f64| Throw {
+            disc: disc(calibration, &FlightNumbers::new(speed, glide, turn, fade)),
+            release: Release::rated(mph * M_S_PER_MPH, Hand::Right, Style::Backhand),
+            wind: Wind::CALM,
+        };
+        let grid: Vec<Throw> = ORDER_TURNS
+            .iter()
+            .flat_map(|&t| ORDER_FADES.iter().map(move |&f| (t, f)))
+            .map(|(t, f)| throw(t, f))
+            .collect();
+        let finish: Vec<f64> =
+            fly_all(&grid, &Air::default(), &[]).iter().map(|o| o.y_m.atan2(o.x_m).to_degrees()).collect();
+        let n = ORDER_FADES.len();
+        let short = |more: f64, less: f64| ((ORDER_STEP_DEG - (more - less)) / ORDER_SIGMA_DEG).max(0.0);
+        for (k, at) in finish.iter().enumerate() {
+            if k % n + 1 < n {
+                misses.push(short(finish[k + 1], *at));
+            }
+            if k + n < finish.len() {
+                misses.push(short(*at, finish[k + n]));
+            }
+        }
+    }
+    misses
+}
+
+fn disc(calibration: &Calibration, numbers: &FlightNumbers) -> Disc {
+    Disc {
+        coefficients: calibration.coefficients(numbers),
+        mass_kg: MASS_KG,
+        radius_m: STANDARD_RADIUS_M,
+        inertia_kg_m2: INERTIA_SHARE * MASS_KG * STANDARD_RADIUS_M * STANDARD_RADIUS_M,
+    }
+}
+
 struct Fit<'a> {
     x: DVector<f64>,
     targets: &'a [Target],
@@ -202,10 +251,8 @@ impl Fit<'_> {
     fn residuals_at(&self, x: &DVector<f64>) -> DVector<f64> {
         let calibration = Self::calibration(x);
         let fits = self.targets.iter().map(|t| misfit(t, model(&calibration, t)));
-        DVector::from_iterator(
-            self.targets.len() + Calibration::COUNT,
-            fits.chain(x.iter().map(|v| RIDGE * v)),
-        )
+        let all: Vec<f64> = fits.chain(disorder(&calibration)).chain(x.iter().map(|v| RIDGE * v)).collect();
+        DVector::from_vec(all)
     }
 }
 
@@ -225,7 +272,8 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Fit<'_> {
     }
     fn jacobian(&self) -> Option<DMatrix<f64>> {
         let h = 1e-4;
-        let mut jacobian = DMatrix::zeros(self.targets.len() + Calibration::COUNT, Calibration::COUNT);
+        let rows = self.residuals_at(&self.x).len();
+        let mut jacobian = DMatrix::zeros(rows, Calibration::COUNT);
         for i in 0..Calibration::COUNT {
             let (mut up, mut down) = (self.x.clone(), self.x.clone());
             up[i] += h;
@@ -309,6 +357,12 @@ fn main() -> Result<(), Box<dyn Error>> {
         report.termination, report.number_of_evaluations, report.objective_function
     );
     let calibration = Fit::calibration(&fit.x);
+    let off = disorder(&calibration);
+    eprintln!(
+        "{} of {} neighbouring numbers less than a degree apart",
+        off.iter().filter(|m| **m > 0.0).count(),
+        off.len()
+    );
     print_residuals(&calibration, &targets);
     for (i, (name, value)) in Calibration::NAMES.iter().zip(calibration.to_array()).enumerate() {
         eprintln!("{name:18} {value:+.6}  ({:+.2} scales)", fit.x[i]);

@@ -3,7 +3,7 @@ use std::time::Instant;
 
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::{fly_all, fly_reference};
-use zinc_kite_flight::dynamics::{STEP_S, Throw};
+use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{Hand, Release, Style};
 use zinc_kite_flight::scatter::{Spread, deviates};
@@ -27,5 +27,5 @@ fn main() {
         println!("{name}: {:.0} flights/s on one core", 1.0 / best);
     };
     rate("lanes", 40, &|| fly_all(&throws, &air, &[]).len());
-    rate("scalar reference", 2, &|| fly_reference(&throws, &air, &[], STEP_S).len());
+    rate("scalar reference", 2, &|| fly_reference(&throws, &air, &[], 1.0).len());
 }

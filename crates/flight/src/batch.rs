@@ -4,8 +4,9 @@ use pulp::{Arch, Simd, WithSimd};
 use rayon::prelude::*;
 
 use crate::air::Air;
-use crate::dynamics::{NoPath, Paths, STEP_S, Throw, fly};
+use crate::dynamics::Throw;
 use crate::error::FlightError;
+use crate::integrate::{NoPath, Paths, TIME_LIMIT_S, fly};
 use crate::outcome::{Outcome, PathPoint};
 use crate::real::{Lanes, Pair, Real};
 
@@ -16,7 +17,7 @@ struct Job<'a> {
     throws: &'a [Throw],
     air: &'a Air,
     gates: &'a [f64],
-    step_s: f64,
+    tolerance: f64,
 }
 
 impl WithSimd for Job<'_> {
@@ -25,7 +26,7 @@ impl WithSimd for Job<'_> {
     fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
         let mut out = Vec::with_capacity(self.throws.len());
         for chunk in self.throws.chunks(Wide::<S>::WIDTH) {
-            fly::<Wide<S>, _>(simd, chunk, self.air, self.gates, self.step_s, &mut NoPath, &mut out);
+            fly::<Wide<S>, _>(simd, chunk, self.air, self.gates, self.tolerance, &mut NoPath, &mut out);
         }
         out
     }
@@ -36,7 +37,16 @@ impl WithSimd for Job<'_> {
 ///
 /// The throws are taken as valid; [`validate`] says what is wrong with one that is not.
 pub fn fly_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
-    Arch::new().dispatch(Job { throws, air, gates, step_s: STEP_S })
+    Arch::new().dispatch(Job { throws, air, gates, tolerance: 1.0 })
+}
+
+/// Tolerance of [`scout_all`].
+const SCOUTING: f64 = 15.0;
+
+/// As [`fly_all`] in fewer steps: landing within a few centimetres (tested to 15 cm). For searching among releases, never
+/// for a result.
+pub fn scout_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
+    Arch::new().dispatch(Job { throws, air, gates, tolerance: SCOUTING })
 }
 
 /// As [`fly_all`], spread over all threads.
@@ -44,11 +54,12 @@ pub fn fly_all_parallel(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outco
     throws.par_chunks(128).flat_map_iter(|chunk| fly_all(chunk, air, gates)).collect()
 }
 
-/// The scalar reference: the same kernel over plain `f64`, one throw after the other, with a step of `step_s`.
-pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], step_s: f64) -> Vec<Outcome> {
+/// The scalar reference: the same kernel over plain `f64`, one throw after the other. `tolerance` scales the errors
+/// that a step may make: 1 is what [`fly_all`] uses, a smaller one (not below 1e-6) comes nearer to the exact path.
+pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64) -> Vec<Outcome> {
     let mut out = Vec::with_capacity(throws.len());
     for throw in throws {
-        fly::<f64, _>((), std::slice::from_ref(throw), air, gates, step_s, &mut NoPath, &mut out);
+        fly::<f64, _>((), std::slice::from_ref(throw), air, gates, tolerance, &mut NoPath, &mut out);
     }
     out
 }
@@ -59,11 +70,11 @@ impl WithSimd for PathJob<'_> {
     type Output = Vec<(Outcome, Vec<PathPoint>)>;
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) -> Self::Output {
-        let Job { throws, air, gates, step_s } = self.0;
+        let Job { throws, air, gates, tolerance } = self.0;
         let mut flights = Vec::with_capacity(throws.len());
         for chunk in throws.chunks(Wide::<S>::WIDTH) {
             let (mut paths, mut out) = (Paths::default(), Vec::new());
-            fly::<Wide<S>, _>(simd, chunk, air, gates, step_s, &mut paths, &mut out);
+            fly::<Wide<S>, _>(simd, chunk, air, gates, tolerance, &mut paths, &mut out);
             flights.extend(out.into_iter().zip(paths.0).map(|(outcome, path)| {
                 let path = cut_at_landing(&outcome, path);
                 (outcome, path)
@@ -75,7 +86,7 @@ impl WithSimd for PathJob<'_> {
 
 /// Flies every throw and keeps its path, from release to the point of landing.
 pub fn fly_with_paths(throws: &[Throw], air: &Air) -> Vec<(Outcome, Vec<PathPoint>)> {
-    Arch::new().dispatch(PathJob(Job { throws, air, gates: &[], step_s: STEP_S }))
+    Arch::new().dispatch(PathJob(Job { throws, air, gates: &[], tolerance: 1.0 }))
 }
 
 /// The other lanes may have flown on: everything past this disc's own landing is dropped.
@@ -106,6 +117,6 @@ pub fn fly_one(throw: &Throw, air: &Air) -> Result<(Outcome, Vec<PathPoint>), Fl
     let mut flights = fly_with_paths(std::slice::from_ref(throw), air);
     match flights.pop() {
         Some(flight) if flight.0.landed => Ok(flight),
-        _ => Err(FlightError::NeverLanded { limit_s: crate::dynamics::TIME_LIMIT_S }),
+        _ => Err(FlightError::NeverLanded { limit_s: TIME_LIMIT_S }),
     }
 }

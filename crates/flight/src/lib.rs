@@ -11,6 +11,7 @@ mod calibration;
 pub mod disc;
 pub mod dynamics;
 pub mod error;
+pub mod integrate;
 pub mod numbers;
 pub mod outcome;
 mod real;

@@ -258,6 +258,11 @@ pub struct Vec3<R> {
 }
 
 impl<R: Real> Vec3<R> {
+    /// One component: 0 is x, 1 is y, 2 is z.
+    #[inline(always)]
+    pub fn part<const K: usize>(&self) -> R {
+        [self.x, self.y, self.z][K]
+    }
     /// Scalar product.
     #[inline(always)]
     pub fn dot(self, o: Self) -> R {

@@ -5,7 +5,7 @@ use std::sync::LazyLock;
 use serde::{Deserialize, Serialize};
 use statrs::distribution::{ContinuousCDF, Normal};
 
-use crate::release::Release;
+use crate::release::{Release, spin_sense};
 
 /// Standard deviations of the release. Own judgement; see docs/model.md.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -35,6 +35,8 @@ impl Spread {
     }
 
     /// The release displaced by standard normal deviates, each cut at ±3 so that no throw leaves the model's range.
+    /// Errors are counted in the thrower's own sense, aim toward the side to which the disc fades: a left-hander's
+    /// scatter mirrors a right-hander's exactly.
     pub fn displace(&self, release: &Release, deviates: &[f64; DIMENSIONS]) -> Release {
         let d = deviates.map(|x| x.clamp(-3.0, 3.0));
         let faster = release.at_speed(release.speed_m_s * (1.0 + self.speed * d[0]).max(0.3));
@@ -42,7 +44,7 @@ impl Spread {
             hyzer_deg: release.hyzer_deg + self.hyzer_deg * d[1],
             launch_deg: release.launch_deg + self.launch_deg * d[2],
             nose_deg: release.nose_deg + self.nose_deg * d[3],
-            aim_deg: release.aim_deg + self.aim_deg * d[4],
+            aim_deg: release.aim_deg + spin_sense(release.hand, release.style) * self.aim_deg * d[4],
             ..faster
         }
     }

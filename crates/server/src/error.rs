@@ -51,6 +51,12 @@ pub enum ApiError {
         /// The name.
         name: String,
     },
+    /// The only bag cannot be deleted.
+    #[error("\"{name}\" is the only bag, and there must be one; make another first, or empty this one")]
+    LastBag {
+        /// Its name.
+        name: String,
+    },
     /// The database failed. Details go to the log only.
     #[error("the database could not do this; nothing was changed, see the program's log for the cause")]
     Store(StoreError),
@@ -64,6 +70,7 @@ impl From<StoreError> for ApiError {
         match error {
             StoreError::NameTaken { what, name } => ApiError::Taken { what, name },
             StoreError::NotFound { what, id } => ApiError::NotFound { what, id },
+            StoreError::LastBag { name } => ApiError::LastBag { name },
             other => ApiError::Store(other),
         }
     }
@@ -97,6 +104,7 @@ impl ApiError {
             ApiError::Unreadable { .. } => "Unreadable request",
             ApiError::Value(_) => "Value out of range",
             ApiError::Taken { .. } => "Name taken",
+            ApiError::LastBag { .. } => "Still needed",
             ApiError::Store(_) | ApiError::Interrupted => "Could not be done",
         }
     }
@@ -109,7 +117,7 @@ impl ResponseError for ApiError {
             ApiError::Method { .. } => StatusCode::METHOD_NOT_ALLOWED,
             ApiError::Unreadable { .. } => StatusCode::BAD_REQUEST,
             ApiError::Value(_) => StatusCode::UNPROCESSABLE_ENTITY,
-            ApiError::Taken { .. } => StatusCode::CONFLICT,
+            ApiError::Taken { .. } | ApiError::LastBag { .. } => StatusCode::CONFLICT,
             ApiError::Store(_) | ApiError::Interrupted => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }

@@ -1,12 +1,12 @@
 //! Bags: what is in them, the board, the judgement.
 
 use actix_web::HttpResponse;
-use actix_web::web::{Data, Json, Path, Query, ServiceConfig, get, post, put};
+use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Deserialize;
-use utoipa::IntoParams;
+use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::analysis::Analysis;
 use zinc_kite_bag::board::{Board, board};
-use zinc_kite_bag::carried::BagSpec;
+use zinc_kite_bag::carried::{BagSpec, Carried};
 use zinc_kite_bag::disc::DiscId;
 use zinc_kite_bag::player::Conditions;
 use zinc_kite_bag::sheet::{ChanceSheet, chance_sheet};
@@ -20,7 +20,11 @@ use crate::store::{Bag, BagId, Moves};
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
         .service(resource("/api/bags", "GET, POST", [get().to(list), post().to(add)]))
-        .service(resource("/api/bags/{id}", "GET, PUT", [get().to(show), put().to(save)]))
+        .service(resource(
+            "/api/bags/{id}",
+            "GET, PUT, DELETE",
+            [get().to(show), put().to(save), delete().to(remove)],
+        ))
         .service(resource("/api/bags/{id}/moves", "POST", [post().to(moves)]))
         .service(resource("/api/bags/{id}/board", "GET", [get().to(show_board)]))
         .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
@@ -33,13 +37,23 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Bag>>, ApiError> {
     off_thread(&app, |app| Ok(Json(app.store().bags()?))).await
 }
 
-#[utoipa::path(post, path = "/api/bags", operation_id = "add_bag", request_body = BagSpec, responses(
+/// A bag to make.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct NewBag {
+    #[serde(flatten)]
+    spec: BagSpec,
+    /// What is in it from the start: for a copy of another bag.
+    #[serde(default)]
+    carried: Vec<Carried>,
+}
+
+#[utoipa::path(post, path = "/api/bags", operation_id = "add_bag", request_body = NewBag, responses(
     (status = 201, body = Bag), (status = "default", body = Problem)))]
-pub(super) async fn add(app: Data<App>, spec: Json<BagSpec>) -> Result<HttpResponse, ApiError> {
+pub(super) async fn add(app: Data<App>, new: Json<NewBag>) -> Result<HttpResponse, ApiError> {
     let bag = off_thread(&app, move |app| {
-        spec.validate()?;
+        new.spec.validate()?;
         let mut store = app.store();
-        let id = store.add_bag(&spec)?;
+        let id = store.add_bag(&new.spec, &new.carried)?;
         Ok(store.bag(id)?)
     })
     .await?;
@@ -66,6 +80,13 @@ pub(super) async fn save(
         Ok(Json(store.bag(*id)?))
     })
     .await
+}
+
+#[utoipa::path(delete, path = "/api/bags/{id}", operation_id = "delete_bag", params(("id" = i64, Path)),
+    responses((status = 204), (status = "default", body = Problem)))]
+pub(super) async fn remove(app: Data<App>, id: Path<BagId>) -> Result<HttpResponse, ApiError> {
+    off_thread(&app, move |app| Ok(app.store().delete_bag(*id)?)).await?;
+    Ok(HttpResponse::NoContent().finish())
 }
 
 #[utoipa::path(post, path = "/api/bags/{id}/moves", operation_id = "move_discs", params(("id" = i64, Path)),

@@ -189,6 +189,8 @@ pub struct ImportReport {
     good: usize,
     /// Rows that were imported.
     imported: usize,
+    /// The discs they became: deleting these undoes the import.
+    disc_ids: Vec<DiscId>,
     /// What is wrong with the others.
     problems: Vec<RowProblem>,
 }
@@ -206,8 +208,13 @@ pub(super) async fn import(
         let taken: Vec<String> = store.discs()?.into_iter().map(|d| d.spec.name).collect();
         let reading = read(&body, &taken);
         let wanted = reading.problems.is_empty() || choice.accept_good;
-        let imported = if wanted { store.add_discs(&reading.discs)? } else { 0 };
-        Ok(Json(ImportReport { good: reading.discs.len(), imported, problems: reading.problems }))
+        let disc_ids = if wanted { store.add_discs(&reading.discs)? } else { vec![] };
+        Ok(Json(ImportReport {
+            good: reading.discs.len(),
+            imported: disc_ids.len(),
+            disc_ids,
+            problems: reading.problems,
+        }))
     })
     .await
 }

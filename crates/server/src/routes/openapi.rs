@@ -27,6 +27,7 @@ use super::{bags, discs, lines, player, resource};
         bags::add,
         bags::show,
         bags::save,
+        bags::remove,
         bags::moves,
         bags::show_board,
         bags::analysis,

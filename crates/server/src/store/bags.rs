@@ -1,6 +1,6 @@
 //! Bags and what is in them.
 
-use rusqlite::OptionalExtension;
+use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_bag::carried::{BagSpec, Carried};
@@ -76,18 +76,44 @@ impl Store {
         Ok(Bag { id, spec, carried })
     }
 
-    /// Adds an empty bag.
+    /// Adds a bag with what is in it.
     ///
     /// # Errors
-    /// [`StoreError::NameTaken`].
-    pub fn add_bag(&mut self, spec: &BagSpec) -> Result<BagId, StoreError> {
-        self.connection
+    /// [`StoreError::NameTaken`], or [`StoreError::NotFound`] for a disc that is not there; then no bag is added.
+    pub fn add_bag(&mut self, spec: &BagSpec, carried: &[Carried]) -> Result<BagId, StoreError> {
+        for c in carried {
+            self.disc(c.disc_id)?;
+        }
+        let transaction = self.connection.transaction()?;
+        transaction
             .execute(
                 "INSERT INTO bag (name, capacity, event_cap_g) VALUES (?1, ?2, ?3)",
                 (spec.name.trim(), spec.capacity, spec.event_cap_g),
             )
             .map_err(|e| taken(e, spec))?;
-        Ok(BagId(self.connection.last_insert_rowid()))
+        let id = BagId(transaction.last_insert_rowid());
+        for c in carried {
+            put_in(&transaction, id, c)?;
+        }
+        transaction.commit()?;
+        Ok(id)
+    }
+
+    /// Deletes a bag; its discs stay on the shelf.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], or [`StoreError::LastBag`] for the only one there is.
+    pub fn delete_bag(&mut self, id: BagId) -> Result<(), StoreError> {
+        let bag = self.bag(id)?;
+        let transaction = self.connection.transaction()?;
+        let left: i64 =
+            transaction.query_row("SELECT count(*) FROM bag WHERE id <> ?1", [id.0], |r| r.get(0))?;
+        if left == 0 {
+            return Err(StoreError::LastBag { name: bag.spec.name });
+        }
+        transaction.execute("DELETE FROM bag WHERE id = ?1", [id.0])?;
+        transaction.commit()?;
+        Ok(())
     }
 
     /// Changes name, size and cap.
@@ -118,11 +144,7 @@ impl Store {
         let mut undo = Moves::default();
         let transaction = self.connection.transaction()?;
         for c in &moves.carry {
-            transaction.execute(
-                "INSERT INTO bag_disc (bag_id, disc_id, spare) VALUES (?1, ?2, ?3)
-                 ON CONFLICT (bag_id, disc_id) DO UPDATE SET spare = excluded.spare",
-                (id.0, c.disc_id.0, c.spare),
-            )?;
+            put_in(&transaction, id, c)?;
             match was(c.disc_id) {
                 Some(old) => undo.carry.push(old),
                 None => undo.bench.push(c.disc_id),
@@ -135,6 +157,15 @@ impl Store {
         transaction.commit()?;
         Ok(undo)
     }
+}
+
+fn put_in(connection: &Connection, id: BagId, c: &Carried) -> Result<(), StoreError> {
+    connection.execute(
+        "INSERT INTO bag_disc (bag_id, disc_id, spare) VALUES (?1, ?2, ?3)
+         ON CONFLICT (bag_id, disc_id) DO UPDATE SET spare = excluded.spare",
+        (id.0, c.disc_id.0, c.spare),
+    )?;
+    Ok(())
 }
 
 fn taken(error: rusqlite::Error, spec: &BagSpec) -> StoreError {

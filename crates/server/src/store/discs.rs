@@ -123,17 +123,19 @@ impl Store {
         Ok(DiscId(self.connection.last_insert_rowid()))
     }
 
-    /// Adds several discs, all or none.
+    /// Adds several discs, all or none. Returns their identities in the order given.
     ///
     /// # Errors
     /// [`StoreError::NameTaken`] for the first whose name is in use; then none is added.
-    pub fn add_discs(&mut self, specs: &[DiscSpec]) -> Result<usize, StoreError> {
+    pub fn add_discs(&mut self, specs: &[DiscSpec]) -> Result<Vec<DiscId>, StoreError> {
         let transaction = self.connection.transaction()?;
+        let mut ids = Vec::with_capacity(specs.len());
         for spec in specs {
             write(&transaction, &insert_sql(), spec)?;
+            ids.push(DiscId(transaction.last_insert_rowid()));
         }
         transaction.commit()?;
-        Ok(specs.len())
+        Ok(ids)
     }
 
     /// Replaces what is known of a disc.

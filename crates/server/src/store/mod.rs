@@ -64,6 +64,12 @@ pub enum StoreError {
         /// Identity.
         id: String,
     },
+    /// The only bag is not deleted: every screen works on one.
+    #[error("\"{name}\" is the only bag")]
+    LastBag {
+        /// Its name.
+        name: String,
+    },
     /// A stored value that cannot be read.
     #[error("column {column} holds \"{value}\", which is not one of its values")]
     Corrupt {

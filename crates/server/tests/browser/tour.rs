@@ -123,10 +123,10 @@ async fn a_chance_opens_to_its_reasons_and_a_line_can_be_switched_off_and_added(
     b.until("off", "document.querySelector(\"[data-line='tunnel'] .standing\").innerText === 'Off'").await;
     b.click("[data-test='add-line']").await;
     b.fill("input[data-test='line-name']", "Over the gorse").await;
-    b.fill("input[data-test='line-distance_m']", "500").await;
+    b.fill("[data-test='line-distance_m'] input", "500").await;
     b.click("[data-test='line-save']").await;
     assert!(b.text(".el-dialog [role='alert']").await.contains("distance_m must be a number from 10 to 200"));
-    b.fill("input[data-test='line-distance_m']", "65").await;
+    b.fill("[data-test='line-distance_m'] input", "65").await;
     b.click("[data-test='line-save']").await;
     b.until("listed", "document.body.innerText.includes('Over the gorse')").await;
     b.close().await;

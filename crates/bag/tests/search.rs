@@ -1,0 +1,120 @@
+//! The search for the best release, against an exhaustive one that shares nothing with it but flights and judgement.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+mod scene;
+
+use rayon::prelude::*;
+use scene::{arm, disc, player, spec};
+use zinc_kite_bag::board::thrown;
+use zinc_kite_bag::chance::{CLOUD, Thrown, chance};
+use zinc_kite_bag::line::LineSpec;
+use zinc_kite_bag::memo::Memo;
+use zinc_kite_bag::player::{Arm, Skill};
+use zinc_kite_bag::template::lines_for;
+use zinc_kite_flight::air::Wind;
+use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::outcome::Outcome;
+use zinc_kite_flight::release::Release;
+use zinc_kite_flight::scatter::deviates;
+
+const HYZERS: usize = 17;
+const LAUNCHES: usize = 7;
+const POWERS: usize = 21;
+
+fn cloud(
+    arm: &Arm,
+    t: Thrown,
+    line: &LineSpec,
+    power: f64,
+    release: &Release,
+    points: usize,
+) -> Vec<Outcome> {
+    let spread = arm.spread(line.style, power).scaled(line.footing_spread());
+    let wind =
+        Wind { along_m_s: arm.wind.along_m_s + line.along_m_s, left_m_s: arm.wind.left_m_s + line.left_m_s };
+    let throws: Vec<Throw> = deviates(points)
+        .iter()
+        .map(|z| Throw { disc: t.body, release: spread.displace(release, z), wind })
+        .collect();
+    fly_all(&throws, &arm.air, &line.gate_distances())
+}
+
+fn share(line: &LineSpec, cloud: &[Outcome]) -> f64 {
+    cloud.iter().filter(|o| line.judge(o).miss.is_none()).count() as f64 / cloud.len() as f64
+}
+
+/// Best share over a fine grid of power, hyzer and launch, each aimed so that the middle of its cloud is on the line.
+fn exhaustive(arm: &Arm, t: Thrown, line: &LineSpec) -> f64 {
+    let at = |low: f64, high: f64, n: usize, k: usize| low + (high - low) * k as f64 / (n - 1) as f64;
+    let (low, high) = line.powers();
+    let mut best = 0.0f64;
+    for k in 0..HYZERS * LAUNCHES * POWERS {
+        let power = at(low, high, POWERS, k % POWERS);
+        let release = Release {
+            hyzer_deg: at(line.hyzer_min_deg, line.hyzer_max_deg, HYZERS, k / (LAUNCHES * POWERS)),
+            launch_deg: at(line.launch_min_deg, line.launch_max_deg, LAUNCHES, k / POWERS % LAUNCHES),
+            ..arm.release(line.style, t.speed, power)
+        };
+        let first = cloud(arm, t, line, power, &release, 16);
+        let mean = |f: fn(&Outcome) -> f64| first.iter().map(f).sum::<f64>() / first.len() as f64;
+        let (x, y) = (mean(|o| o.x_m), mean(|o| o.y_m));
+        if (x.hypot(y) - line.distance_m).abs() > 0.5 * line.zone_length_m {
+            continue;
+        }
+        let aimed = Release { aim_deg: -y.atan2(x).to_degrees(), ..release };
+        if share(line, &cloud(arm, t, line, power, &aimed, 32)) < best - 0.15 {
+            continue;
+        }
+        for aside in [-1.0, 0.0, 1.0] {
+            let release = Release { aim_deg: aimed.aim_deg + aside, ..aimed };
+            best = best.max(share(line, &cloud(arm, t, line, power, &release, CLOUD)));
+        }
+    }
+    best
+}
+
+/// A tenth of the pairs of a line and a disc, spread over all of them.
+#[test]
+fn prop_the_search_is_not_stuck() {
+    let p = player(104.0, Skill::Advanced);
+    let arm = arm(&p);
+    let discs = [
+        (3.0, 3.0, 0.0, 1.0),
+        (3.0, 3.0, 0.0, 3.0),
+        (5.0, 4.0, -1.0, 1.0),
+        (5.0, 5.0, -3.0, 0.0),
+        (7.0, 5.0, 0.0, 2.0),
+        (7.0, 5.0, -2.5, 1.0),
+        (9.0, 5.0, -1.0, 2.0),
+        (9.0, 4.0, 0.0, 4.0),
+        (12.0, 5.0, -1.0, 3.0),
+    ]
+    .map(|(s, g, t, f)| disc(1, spec(s, g, t, f)));
+    let lines = lines_for(&p, &arm);
+    let pairs: Vec<_> = lines
+        .iter()
+        .flat_map(|l| discs.iter().map(move |d| (l, d)))
+        .filter(|(l, d)| l.spec.fastest_speed.is_none_or(|f| d.spec.printed.speed <= f))
+        .collect();
+    let sample: Vec<_> = pairs.iter().skip(3).step_by(8).collect();
+    let memo = Memo::default();
+    let shortfalls: Vec<(f64, String)> = sample
+        .par_iter()
+        .map(|(line, d)| {
+            let t = thrown(d).unwrap();
+            let found = chance(&arm, t, &line.spec, &memo).chance;
+            let best = exhaustive(&arm, t, &line.spec);
+            (best - found, format!("{} with {}: {found:.2} of {best:.2}", line.key, d.spec.name))
+        })
+        .collect();
+    for s in &shortfalls {
+        println!("{:+.3} {}", s.0, s.1);
+    }
+    let mean = shortfalls.iter().map(|s| s.0.max(0.0)).sum::<f64>() / shortfalls.len() as f64;
+    let worst = shortfalls.iter().max_by(|a, b| a.0.total_cmp(&b.0)).unwrap();
+    println!("mean {mean:.3} worst {worst:?}");
+    // A maximum over thousands of estimates from 128 points is itself a few points too high.
+    assert!(mean < 0.03, "mean shortfall {mean:.3}");
+    assert!(worst.0 < 0.10, "{worst:?}");
+}
