@@ -53,11 +53,25 @@ pub enum Action {
         /// Out.
         bench: DiscId,
     },
+    /// Keep a carried disc as a twin on purpose.
+    MarkSpare {
+        /// The disc.
+        disc_id: DiscId,
+    },
     /// Nothing on the shelf helps: look for a disc to this specification.
     LookFor {
         /// Numbers as thrown.
         numbers: crate::disc::Numbers,
     },
+}
+
+/// Another way to settle a finding.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct OtherWay {
+    /// What it says on its button.
+    pub label: String,
+    /// What it does.
+    pub action: Action,
 }
 
 /// One thing to fix.
@@ -75,6 +89,8 @@ pub struct Finding {
     pub action_label: String,
     /// What it does.
     pub action: Action,
+    /// Another way, where there is one.
+    pub other: Option<OtherWay>,
     /// Discs it is about.
     pub disc_ids: Vec<DiscId>,
     /// Lines it is about, by key.
@@ -222,6 +238,7 @@ fn over_cap(scene: &Scene) -> Vec<Finding> {
                 ),
                 action_label,
                 action,
+                other: None,
                 disc_ids: vec![disc.id],
                 line_keys: vec![],
                 worth: 1.0,
@@ -245,6 +262,7 @@ fn over_full(scene: &Scene) -> Vec<Finding> {
             ),
             action_label: format!("Bench {}", scene.name(w.disc_id)),
             action: Action::Bench { disc_id: w.disc_id },
+            other: None,
             disc_ids: vec![w.disc_id],
             line_keys: vec![],
             worth: 0.9,
@@ -286,6 +304,7 @@ fn gaps(scene: &Scene) -> Vec<Finding> {
                 reason: format!("{}. Nothing on the shelf does clearly better.", capital(&v.reason)),
                 action_label: format!("Look for {}", numbers_in_words(ideal)),
                 action: Action::LookFor { numbers: ideal.numbers },
+                other: None,
                 disc_ids: vec![],
                 line_keys: vec![key],
                 worth: gain,
@@ -318,6 +337,7 @@ fn gaps(scene: &Scene) -> Vec<Finding> {
             reason: sentence,
             action_label,
             action,
+            other: None,
             disc_ids: vec![disc.id],
             line_keys: vec![key],
             worth: scene.gain(Some(disc.id), None) + scene.place(0.15),
@@ -372,6 +392,7 @@ fn worn_out(scene: &Scene) -> Vec<Finding> {
             ),
             action_label: format!("Swap in {}", replacement.spec.name),
             action: Action::Swap { carry: replacement.id, bench: disc.id },
+            other: None,
             disc_ids: vec![disc.id, replacement.id],
             line_keys: vec![],
             worth: scene.gain(Some(replacement.id), Some(disc.id)).max(0.0)
@@ -418,6 +439,7 @@ fn empty_pegs(scene: &Scene, mended: &[Finding]) -> Vec<Finding> {
                 ),
                 action_label,
                 action,
+                other: None,
                 disc_ids: vec![disc.id],
                 line_keys: vec![],
                 worth: gain + scene.place(0.1),
@@ -442,13 +464,17 @@ fn twins(scene: &Scene) -> Vec<Finding> {
             kind: FindingKind::Twins,
             title: format!("{} and {} are twins", scene.name(more), scene.name(less)),
             reason: format!(
-                "Flat, on hyzer and on anhyzer their landings overlap at least {}: your own scatter hides the difference. Without {} your best chances fall by {} points on average. Bench it, or mark it as a spare if you mean to carry both.",
+                "Flat, on hyzer and on anhyzer their landings overlap at least {}: your own scatter hides the difference. Without {} your best chances fall by {} points on average.",
                 percent(*overlap),
                 scene.name(less),
                 points(scene.worth(less))
             ),
             action_label: format!("Bench {}", scene.name(less)),
             action: Action::Bench { disc_id: less },
+            other: Some(OtherWay {
+                label: "Keep it as a spare".into(),
+                action: Action::MarkSpare { disc_id: less },
+            }),
             disc_ids: vec![less, more],
             line_keys: vec![],
             worth: (scene.place(0.25) * overlap - scene.worth(less)).max(0.0),
@@ -487,6 +513,7 @@ fn no_line(scene: &Scene) -> Vec<Finding> {
             },
             action_label: format!("Bench {name}"),
             action: Action::Bench { disc_id: w.disc_id },
+            other: None,
             disc_ids: vec![w.disc_id],
             line_keys: vec![],
             worth: scene.place(0.2),
@@ -535,7 +562,9 @@ pub fn findings(
     let mut moved: Vec<DiscId> = Vec::new();
     found.retain(|f| {
         let touched = match &f.action {
-            Action::Carry { disc_id } | Action::Bench { disc_id } => vec![*disc_id],
+            Action::Carry { disc_id } | Action::Bench { disc_id } | Action::MarkSpare { disc_id } => {
+                vec![*disc_id]
+            }
             Action::Swap { carry, bench } => vec![*carry, *bench],
             Action::LookFor { .. } => vec![],
         };

@@ -101,6 +101,14 @@ async fn every_reading_route_answers_json(#[case] method: &str, #[case] path: &s
 #[case("POST", "/api/bags/1/moves", r#"{"carry":[{"disc_id":999,"spare":false}]}"#, 404, "no disc 999")]
 #[case("PUT", "/api/bags/1", r#"{"name":"x","capacity":0}"#, 422, "capacity must be")]
 #[case("POST", "/api/bags", r#"{"name":"Harrier Moor","capacity":9}"#, 409, "already a bag called")]
+#[case(
+    "POST",
+    "/api/bags",
+    r#"{"name":"x","capacity":9,"carried":[{"disc_id":999,"spare":false}]}"#,
+    404,
+    "no disc 999"
+)]
+#[case("DELETE", "/api/bags/1", "", 409, "is the only bag")]
 #[case("GET", "/api/chance?disc_id=1&line_key=moon", "", 404, "there is no line moon")]
 #[case("PUT", "/api/lines/moon", "{}", 400, "could not be read")]
 #[case("DELETE", "/api/lines/tunnel", "", 404, "no line of your own tunnel")]
@@ -171,6 +179,22 @@ async fn moves_come_back_with_their_undo() {
 }
 
 #[actix_web::test]
+async fn a_bag_is_copied_and_deleted_and_its_discs_stay() {
+    let app = served(true).await;
+    let first = ask(&app, "GET", "/api/bags/1", "").await.json();
+    let copy = json!({ "name": "Winter", "capacity": 12, "carried": first["carried"] });
+    let made = ask(&app, "POST", "/api/bags", &copy.to_string()).await;
+    assert_eq!(made.status, StatusCode::CREATED, "{}", made.text);
+    let made = made.json();
+    assert_eq!(made["carried"], first["carried"]);
+    let path = format!("/api/bags/{}", made["id"]);
+    assert_eq!(ask(&app, "DELETE", &path, "").await.status, StatusCode::NO_CONTENT);
+    assert_eq!(ask(&app, "GET", &path, "").await.status, StatusCode::NOT_FOUND);
+    assert_eq!(ask(&app, "GET", "/api/bags/1", "").await.json(), first);
+    assert_eq!(ask(&app, "GET", "/api/discs", "").await.json().as_array().unwrap().len(), 46);
+}
+
+#[actix_web::test]
 async fn the_player_is_saved_and_the_lines_follow() {
     let app = served(true).await;
     let mut player = ask(&app, "GET", "/api/player", "").await.json();
@@ -238,6 +262,7 @@ async fn a_broken_file_imports_nothing_until_the_good_rows_are_accepted() {
     assert_eq!(ask(&app, "GET", "/api/discs", "").await.json(), json!([]));
     let report = ask(&app, "POST", "/api/shelf/import?accept_good=true", csv).await.json();
     assert_eq!(report["imported"], 1);
+    assert_eq!(report["disc_ids"].as_array().unwrap().len(), 1);
     let text = ask(&app, "GET", "/api/shelf.csv", "").await;
     assert!(text.kind.starts_with("text/csv") && text.text.contains("Good,Saltmarsh,Teasel"));
 }

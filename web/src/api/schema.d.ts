@@ -30,7 +30,7 @@ export interface paths {
         get: operations["get_bag"];
         put: operations["save_bag"];
         post?: never;
-        delete?: never;
+        delete: operations["delete_bag"];
         options?: never;
         head?: never;
         patch?: never;
@@ -331,6 +331,11 @@ export interface components {
             /** @enum {string} */
             do: "swap";
         } | {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @enum {string} */
+            do: "mark_spare";
+        } | {
             /** @enum {string} */
             do: "look_for";
             /** @description Numbers as thrown. */
@@ -592,6 +597,7 @@ export interface components {
             kind: components["schemas"]["FindingKind"];
             /** @description Lines it is about, by key. */
             line_keys: string[];
+            other?: components["schemas"]["OtherWay"] | null;
             /** @description Why, in plain words with figures. */
             reason: string;
             /** @description One line. */
@@ -681,6 +687,8 @@ export interface components {
         };
         /** @description What became of a file. */
         ImportReport: {
+            /** @description The discs they became: deleting these undoes the import. */
+            disc_ids: components["schemas"]["DiscId"][];
             /** @description Rows that can be imported. */
             good: number;
             /** @description Rows that were imported. */
@@ -851,6 +859,11 @@ export interface components {
             /** @description Put in; a disc already in gets the mark given here. */
             carry?: components["schemas"]["Carried"][];
         };
+        /** @description A bag to make. */
+        NewBag: components["schemas"]["BagSpec"] & {
+            /** @description What is in it from the start: for a copy of another bag. */
+            carried?: components["schemas"]["Carried"][];
+        };
         /** @description Why there is no release at all. */
         NoRelease: {
             /**
@@ -899,6 +912,13 @@ export interface components {
              * @description Turn, −8 to 3.
              */
             turn: number;
+        };
+        /** @description Another way to settle a finding. */
+        OtherWay: {
+            /** @description What it does. */
+            action: components["schemas"]["Action"];
+            /** @description What it says on its button. */
+            label: string;
         };
         /**
          * @description A place in a slot.
@@ -1290,7 +1310,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BagSpec"];
+                "application/json": components["schemas"]["NewBag"];
             };
         };
         responses: {
@@ -1363,6 +1383,33 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Bag"];
                 };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_bag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: {
                 headers: {

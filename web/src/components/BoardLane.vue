@@ -25,7 +25,14 @@ const width = useWidth(track)
 
 const mark = (p: Puck) =>
   p.spare ? 'spare' : p.used_for === 'putting' ? 'putting' : props.idle.has(p.disc_id) ? 'no line' : ''
-const nameWidth = (p: Puck) => 10 + LETTER_PX * p.name.length + (mark(p) ? 12 + 6.4 * mark(p).length : 0)
+/** Said beside the second of a pair: the bracket leads to it. */
+const twinOf = (p: Puck) => {
+  const pair = props.lane.twins.find((t) => t.b === p.disc_id && !t.on_purpose)
+  return pair ? `twins ${percent(pair.overlap)}` : ''
+}
+const tags = (p: Puck) => [mark(p), twinOf(p)].filter(Boolean)
+const nameWidth = (p: Puck) =>
+  10 + LETTER_PX * p.name.length + tags(p).reduce((sum, tag) => sum + 15 + 6.4 * tag.length, 0)
 const areTwins = (p: Puck, q: Puck) =>
   props.lane.twins.some(
     (t) => (t.a === p.disc_id && t.b === q.disc_id) || (t.b === p.disc_id && t.a === q.disc_id),
@@ -70,8 +77,7 @@ const brackets = computed(() =>
     if (!a || !b) return []
     const x = Math.max(8, Math.min(a.x, b.x) - PUCK_PX / 2 - 7)
     const [y1, y2] = [Math.min(top(a.row), top(b.row)), Math.max(top(a.row), top(b.row))]
-    const label = `${t.on_purpose ? 'spare' : 'twins'} ${percent(t.overlap)}`
-    return [{ key: `${t.a}-${t.b}`, x, y1, y2, x2: Math.max(a.x, b.x), label, same: y1 === y2 }]
+    return [{ key: `${t.a}-${t.b}`, x, y1, y2, x2: Math.max(a.x, b.x), same: y1 === y2 }]
   }),
 )
 
@@ -103,21 +109,13 @@ function words(p: Puck): string {
       </div>
       <svg class="ink" :width="width" :height="height" aria-hidden="true">
         <g v-for="t in trails" :key="t.id">
-          <line :x1="t.from" :x2="t.to" :y1="t.y" :y2="t.y" class="trail" />
-          <line :x1="t.from" :x2="t.from" :y1="t.y - 5" :y2="t.y + 5" class="trail" />
+          <path :d="`M${t.to} ${t.y + 12}H${t.from}v-7`" class="trail" />
         </g>
         <g v-for="b in brackets" :key="b.key" class="twin">
           <path v-if="!b.same" :d="`M${b.x + 6} ${b.y1} H${b.x} V${b.y2} H${b.x + 6}`" />
           <path v-else :d="`M${b.x + 7} ${b.y1 + 17} v3 H${b.x2} v-3`" />
         </g>
       </svg>
-      <span
-        v-for="b in brackets"
-        :key="b.key"
-        class="twin-label"
-        :style="{ right: `${width - b.x + 3}px`, top: `${(b.y1 + b.y2) / 2 - 9}px` }"
-        >{{ b.label }}</span
-      >
       <button
         v-for="p in placed"
         :key="p.item.disc_id"
@@ -137,7 +135,9 @@ function words(p: Puck): string {
       >
         <DiscMark :colour="p.item.colour" :wear="p.item.wear_share" :idle="idle.has(p.item.disc_id)" />
         <span class="name">{{ p.item.name }}</span>
-        <span v-if="mark(p.item)" class="mark">{{ mark(p.item) }}</span>
+        <span v-for="tag in tags(p.item)" :key="tag" class="mark" :class="{ twin: tag === twinOf(p.item) }">{{
+          tag
+        }}</span>
       </button>
     </div>
   </div>
@@ -215,6 +215,7 @@ function words(p: Puck): string {
   pointer-events: none;
 }
 .trail {
+  fill: none;
   stroke: var(--ink-soft);
   stroke-width: 2;
 }
@@ -222,16 +223,6 @@ function words(p: Puck): string {
   fill: none;
   stroke: var(--accent);
   stroke-width: 3;
-}
-.twin-label {
-  position: absolute;
-  padding: 0 4px;
-  font-size: 12.5px;
-  font-weight: 700;
-  color: var(--accent);
-  background: var(--panel);
-  line-height: 18px;
-  white-space: nowrap;
 }
 .puck {
   position: absolute;
@@ -273,6 +264,11 @@ function words(p: Puck): string {
   font-size: 12px;
   border: 1px solid var(--ink-soft);
   background: var(--panel);
+}
+.mark.twin {
+  border-color: var(--accent);
+  color: var(--accent);
+  font-weight: 700;
 }
 @media (max-width: 600px) {
   .lane {

@@ -5,7 +5,7 @@ import { useActions, usePlastics } from '@/composables/useData'
 import { GRADES, newDisc, TOPS, USES } from '@/logic/disc'
 import { useNotice } from '@/stores/notice'
 
-const props = defineProps<{ disc: Disc | null }>()
+const props = defineProps<{ disc: Disc | null; like?: Partial<DiscSpec> | undefined }>()
 const open = defineModel<boolean>({ required: true })
 
 const plastics = usePlastics()
@@ -22,7 +22,7 @@ watch(open, (now) => {
   if (props.disc) {
     const { id: _id, ...rest } = structuredClone(JSON.parse(JSON.stringify(props.disc)) as Disc)
     spec.value = rest
-  } else spec.value = newDisc()
+  } else spec.value = { ...newDisc(), ...props.like }
   counted.value = spec.value.wear.throws != null
   observed.value = spec.value.observed != null
 })
@@ -54,7 +54,7 @@ async function save() {
       const disc = await take(api.POST('/api/discs', { body: spec.value }))
       await actions.refresh()
       notice.done(`${disc.name} is on the shelf`, async () => {
-        await take(api.DELETE('/api/discs/{id}', { params: { path: { id: disc.id } } }))
+        await actions.discard(disc.id)
         await actions.refresh()
       })
     }
@@ -213,6 +213,7 @@ fieldset {
   grid-column: span 2;
 }
 fieldset {
+  min-width: 0;
   padding: 6px 12px 12px;
   border: 1px solid var(--rule-soft);
 }

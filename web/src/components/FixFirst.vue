@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import type { Finding } from '@/api/client'
+import { ref } from 'vue'
+import type { DiscSpec, Finding } from '@/api/client'
+import DiscForm from '@/components/DiscForm.vue'
 import { useActions, useDiscs } from '@/composables/useData'
 import { useSelection } from '@/stores/selection'
 
@@ -21,8 +23,12 @@ const selection = useSelection()
 
 const name = (id: number) => discs.data.value?.find((d) => d.id === id)?.name ?? 'the disc'
 
-function act(finding: Finding) {
-  const a = finding.action
+type Action = Finding['action']
+/** A disc to look for, as the form for a new disc starts with it. */
+const wanted = ref<Partial<DiscSpec> | undefined>()
+const adding = ref(false)
+
+function act(a: Action) {
   switch (a.do) {
     case 'carry':
       return actions.carry({ id: a.disc_id, name: name(a.disc_id) })
@@ -33,7 +39,11 @@ function act(finding: Finding) {
         carry: [{ disc_id: a.carry, spare: false }],
         bench: [a.bench],
       })
+    case 'mark_spare':
+      return actions.carry({ id: a.disc_id, name: name(a.disc_id) }, true)
     case 'look_for':
+      wanted.value = { printed: a.numbers, plastic: 'mid_grade' }
+      adding.value = true
       return undefined
   }
 }
@@ -52,13 +62,13 @@ function act(finding: Finding) {
         </p>
         <p class="reason">{{ f.reason }}</p>
         <div class="acts">
-          <el-button
-            v-if="f.action.do !== 'look_for'"
-            :type="k === 0 ? 'primary' : 'default'"
-            @click="act(f)"
-            >{{ f.action_label }}</el-button
-          >
-          <b v-else class="spec">{{ f.action_label }}</b>
+          <b v-if="f.action.do === 'look_for'" class="spec">{{ f.action_label }}</b>
+          <el-button :type="k === 0 ? 'primary' : 'default'" data-test="act" @click="act(f.action)">{{
+            f.action.do === 'look_for' ? 'I have one: add it' : f.action_label
+          }}</el-button>
+          <el-button v-if="f.other" data-test="act-other" @click="act(f.other.action)">{{
+            f.other.label
+          }}</el-button>
           <button
             v-for="id in f.disc_ids"
             :key="id"
@@ -71,6 +81,7 @@ function act(finding: Finding) {
         </div>
       </li>
     </ol>
+    <DiscForm v-model="adding" :disc="null" :like="wanted" />
   </section>
 </template>
 
@@ -127,6 +138,9 @@ li {
 }
 .spec {
   padding: 8px 0;
+}
+.acts .el-button + .el-button {
+  margin-left: 0;
 }
 .acts .el-button {
   font-weight: 650;

@@ -37,7 +37,10 @@ function send(acceptGood: boolean) {
     report.value = answer
     if (answer.imported > 0) {
       await actions.refresh()
-      notice.done(`${answer.imported} discs are imported`)
+      notice.done(`${answer.imported} discs are imported`, async () => {
+        for (const id of answer.disc_ids) await actions.discard(id)
+        await actions.refresh()
+      })
       open.value = false
     }
   })

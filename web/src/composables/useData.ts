@@ -2,10 +2,8 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type MaybeRefOrGetter, type Ref, ref, toValue, watch } from 'vue'
 import { api, type Conditions, type Disc, type DiscSpec, type Moves, take, type Units } from '@/api/client'
+import { useBagChoice } from '@/stores/bag'
 import { useNotice } from '@/stores/notice'
-
-/** The bag that the screens work on. */
-export const BAG_ID = 1
 
 export function usePlayer() {
   return useQuery({ queryKey: ['player'], queryFn: () => take(api.GET('/api/player')) })
@@ -28,25 +26,38 @@ export function usePlastics() {
   })
 }
 
+export function useBags() {
+  return useQuery({ queryKey: ['bags'], queryFn: () => take(api.GET('/api/bags')) })
+}
+
+/** The bag that the screens work on: the one chosen, else the first. */
 export function useBag() {
+  const bags = useBags()
+  const choice = useBagChoice()
+  const data = computed(() => bags.data.value?.find((b) => b.id === choice.bagId) ?? bags.data.value?.[0])
+  return { data, error: bags.error }
+}
+
+/** An answer about the current bag under some conditions; the last one stays while the next is on its way. */
+function useAboutBag<T>(
+  name: string,
+  conditions: MaybeRefOrGetter<Conditions>,
+  ask: (id: number, query: Conditions, signal: AbortSignal) => Promise<T>,
+) {
+  const bag = useBag()
+  const id = computed(() => bag.data.value?.id)
   return useQuery({
-    queryKey: ['bag'],
-    queryFn: () => take(api.GET('/api/bags/{id}', { params: { path: { id: BAG_ID } } })),
+    queryKey: [name, id, computed(() => toValue(conditions))],
+    queryFn: ({ signal }) => ask(id.value ?? 0, toValue(conditions), signal),
+    enabled: computed(() => id.value !== undefined),
+    placeholderData: keepPreviousData,
   })
 }
 
 export function useBoard(conditions: MaybeRefOrGetter<Conditions>) {
-  return useQuery({
-    queryKey: ['board', computed(() => toValue(conditions))],
-    queryFn: ({ signal }) =>
-      take(
-        api.GET('/api/bags/{id}/board', {
-          params: { path: { id: BAG_ID }, query: toValue(conditions) },
-          signal,
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  })
+  return useAboutBag('board', conditions, (id, query, signal) =>
+    take(api.GET('/api/bags/{id}/board', { params: { path: { id }, query }, signal })),
+  )
 }
 
 const SETTLED_MS = 180
@@ -63,17 +74,9 @@ export function useSettled<T>(source: () => T): Ref<T> {
 }
 
 export function useAnalysis(conditions: Ref<Conditions>) {
-  return useQuery({
-    queryKey: ['analysis', conditions],
-    queryFn: ({ signal }) =>
-      take(
-        api.GET('/api/bags/{id}/analysis', {
-          params: { path: { id: BAG_ID }, query: conditions.value },
-          signal,
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  })
+  return useAboutBag('analysis', conditions, (id, query, signal) =>
+    take(api.GET('/api/bags/{id}/analysis', { params: { path: { id }, query }, signal })),
+  )
 }
 
 export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>) {
@@ -94,6 +97,7 @@ export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>
 export function useActions() {
   const client = useQueryClient()
   const notice = useNotice()
+  const bag = useBag()
   const refresh = () => client.invalidateQueries()
 
   async function attempt(work: () => Promise<void>): Promise<boolean> {
@@ -106,17 +110,18 @@ export function useActions() {
     }
   }
 
-  async function post(moves: Moves): Promise<Moves> {
-    const path = { id: BAG_ID }
-    const undo = await take(api.POST('/api/bags/{id}/moves', { params: { path }, body: moves }))
+  async function post(id: number, moves: Moves): Promise<Moves> {
+    const undo = await take(api.POST('/api/bags/{id}/moves', { params: { path: { id } }, body: moves }))
     await refresh()
     return undo
   }
 
   function move(label: string, moves: Moves) {
+    const id = bag.data.value?.id
+    if (id === undefined) return Promise.resolve(false)
     return attempt(async () => {
-      const undo = await post(moves)
-      notice.done(label, async () => void (await post(undo)))
+      const undo = await post(id, moves)
+      notice.done(label, async () => void (await post(id, undo)))
     })
   }
 
@@ -152,5 +157,9 @@ export function useActions() {
     })
   }
 
-  return { attempt, refresh, move, carry, bench, put, remove }
+  async function discard(id: number) {
+    await take(api.DELETE('/api/discs/{id}', { params: { path: { id } } }))
+  }
+
+  return { attempt, refresh, move, carry, bench, put, remove, discard }
 }

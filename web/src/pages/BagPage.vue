@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import BagLimits from '@/components/BagLimits.vue'
+import BagBar from '@/components/BagBar.vue'
 import BoardLane from '@/components/BoardLane.vue'
 import DayDials from '@/components/DayDials.vue'
 import FixFirst from '@/components/FixFirst.vue'
@@ -81,14 +81,14 @@ function onKey(event: KeyboardEvent) {
       <div class="grow">
         <h1>{{ bag.data.value?.name ?? 'Bag' }}</h1>
         <p v-if="judged" class="soft" data-test="summary">
-          {{ bag.data.value?.carried.length }} discs; of {{ counts.all }} lines {{ counts.made }} made,
-          {{ counts.thin }} thin, {{ counts.gap }} gaps; best chances {{ percent(judged.score) }} on average
+          Of {{ counts.all }} lines {{ counts.made }} made, {{ counts.thin }} thin, {{ counts.gap }} gaps;
+          best chances {{ percent(judged.score) }} on average
           <a v-if="judged.findings.length" class="jump" href="#fix-title"
             >{{ judged.findings.length }} things to fix ↓</a
           >
         </p>
       </div>
-      <BagLimits v-if="bag.data.value" :bag="bag.data.value" />
+      <BagBar v-if="bag.data.value" :bag="bag.data.value" />
     </div>
     <DayDials />
     <div v-if="bag.data.value?.carried.length === 0" class="start">
@@ -125,8 +125,8 @@ function onKey(event: KeyboardEvent) {
           />
         </template>
         <p class="legend soft">
-          Broken edge: worn. Hatched: an empty peg this slot wants. Bracket: twins. Bar beside a disc: how far
-          it swings first.
+          Broken edge: worn. Hatched: an empty peg this slot wants. Bracket: twins. Line under a disc: how far
+          it swings the other way first.
         </p>
       </section>
       <FixFirst :findings="judged?.findings ?? []" :busy="analysis.isFetching.value" />

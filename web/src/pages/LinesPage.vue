@@ -132,8 +132,8 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
             <td class="who">
               <template v-if="v.standing === 'gap' || v.standing === 'beyond_arm'">{{ v.reason }}</template>
               <template v-else-if="v.best">
-                {{ name(v.best.disc_id) }} {{ percent(v.best.chance) }}
-                <span v-if="v.second" class="soft"
+                {{ name(v.best.disc_id) }} {{ percent(v.best.chance)
+                }}<span v-if="v.second" class="soft"
                   >, {{ name(v.second.disc_id) }} {{ percent(v.second.chance) }}</span
                 >
               </template>
@@ -217,7 +217,9 @@ thead th {
   padding: 7px 6px 3px;
   font-weight: 750;
   background: var(--ground);
-  text-transform: capitalize;
+}
+.group th::first-letter {
+  text-transform: uppercase;
 }
 table button {
   background: none;
@@ -254,6 +256,7 @@ small {
   font-weight: 650;
 }
 .switch {
+  display: block;
   font-size: 12.5px;
   text-decoration: underline;
   color: var(--ink-soft);

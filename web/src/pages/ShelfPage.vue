@@ -165,6 +165,8 @@ function edit(disc: Disc | null) {
   text-decoration: none;
 }
 .scroll {
+  /* Holds what is hidden by placing it: else it would widen the page. */
+  position: relative;
   overflow-x: auto;
   background: var(--panel);
   border: 1px solid var(--rule-soft);

@@ -17,12 +17,14 @@ async fn the_demo_shows_its_faults_and_one_click_mends_one() {
         let found = kinds.iter().filter(|k| **k == kind).count();
         assert!(found >= least, "{least} of {kind} planted, shown: {kinds:?}");
     }
-    assert!(b.eval("return document.querySelector(\".puck[aria-label^='Gable,']\")").await.is_null());
     let finding = "[data-finding='gap-fairway-slide']";
-    assert!(b.text(finding).await.contains("Carry Gable"));
-    b.click(&format!("{finding} .el-button")).await;
+    let label = b.text(&format!("{finding} [data-test='act']")).await;
+    let disc = label.strip_prefix("Carry ").unwrap().to_owned();
+    let puck = format!("document.querySelector(\".puck[aria-label^='{disc},']\")");
+    assert!(b.eval(&format!("return {puck}")).await.is_null(), "{disc} is not carried yet");
+    b.click(&format!("{finding} [data-test='act']")).await;
     b.until("the finding goes", &format!("!document.querySelector(\"{finding}\")")).await;
-    b.until("Gable is on the board", "document.querySelector(\".puck[aria-label^='Gable,']\")").await;
+    b.until("the disc is on the board", &puck).await;
     let filled =
         "!document.querySelector(\"[data-slot='fairway'] [data-peg='slide']\").classList.contains('empty')";
     b.until("its socket is filled", filled).await;
@@ -129,6 +131,45 @@ async fn a_chance_opens_to_its_reasons_and_a_line_can_be_switched_off_and_added(
     b.fill("[data-test='line-distance_m'] input", "65").await;
     b.click("[data-test='line-save']").await;
     b.until("listed", "document.body.innerText.includes('Over the gorse')").await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn a_twin_is_kept_as_a_spare() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    b.wait("[data-kind='twins'] [data-test='act-other']").await;
+    let key = b.eval("return document.querySelector(\"[data-kind='twins']\").dataset.finding").await;
+    let key = key.as_str().unwrap().to_owned();
+    b.click(&format!("[data-finding='{key}'] [data-test='act-other']")).await;
+    b.until("no fault any more", &format!("!document.querySelector(\"[data-finding='{key}']\")")).await;
+    b.until("tagged", "[...document.querySelectorAll('.puck .mark')].some(e => e.innerText === 'spare')")
+        .await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn a_second_bag_is_made_changed_and_deleted() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    b.click("[data-test='bag-new']").await;
+    b.fill("input[data-test='bag-name']", "harrier moor").await;
+    b.click("[data-test='bag-save']").await;
+    assert!(b.text(".el-dialog [role='alert']").await.contains("already a bag called"));
+    b.fill("input[data-test='bag-name']", "Winter").await;
+    b.fill("[data-test='capacity'] input", "12").await;
+    b.click("[data-test='bag-save']").await;
+    b.until("its name heads the page", "document.querySelector('h1').innerText === 'Winter'").await;
+    assert!(b.text("[data-test='bag-limits']").await.starts_with("19 of 12 discs"));
+    b.until("over-full", "document.querySelector(\"[data-kind='over_full']\")").await;
+    b.open("/").await;
+    b.until("kept", "document.querySelector('h1').innerText === 'Winter'").await;
+    b.click("[data-test='bag-edit']").await;
+    b.click("[data-test='bag-delete']").await;
+    b.until("the other is back", "document.querySelector('h1').innerText === 'Harrier Moor'").await;
+    b.click("[data-test='bag-edit']").await;
+    b.click("[data-test='bag-delete']").await;
+    assert!(b.text(".el-dialog [role='alert']").await.contains("is the only bag"));
     b.close().await;
 }
 
