@@ -65,6 +65,20 @@ fn screenshots() -> Result<()> {
 }
 
 fn bench() -> Result<()> {
+    install_browser()?;
+    front_end()?;
     cargo(&["run", "--release", "--package", "zinc-kite-flight", "--example", "speed"])?;
-    cargo(&["run", "--release", "--package", "zinc-kite", "--example", "judge"])
+    cargo(&["run", "--release", "--package", "zinc-kite", "--example", "judge"])?;
+    cargo(&[
+        "test",
+        "--release",
+        "--package",
+        "zinc-kite",
+        "--test",
+        "browser",
+        "--",
+        "--ignored",
+        "--nocapture",
+        "dial_to_pixels",
+    ])
 }

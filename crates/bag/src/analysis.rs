@@ -1,5 +1,7 @@
 //! The whole judgement of a bag: chances on every line, gaps, twins, worths and what to fix first.
 
+use std::sync::atomic::{AtomicBool, Ordering};
+
 use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -138,7 +140,13 @@ impl Table {
     }
 }
 
-fn table(arm: &Arm, discs: &[&Disc], lines: &[Line], memo: &Memo) -> Result<Table, BagError> {
+fn table(
+    arm: &Arm,
+    discs: &[&Disc],
+    lines: &[Line],
+    memo: &Memo,
+    stop: &AtomicBool,
+) -> Result<Table, BagError> {
     let bodies: Vec<_> = discs.iter().map(|d| thrown(d)).collect::<Result<_, _>>()?;
     let rows = lines
         .par_iter()
@@ -146,7 +154,9 @@ fn table(arm: &Arm, discs: &[&Disc], lines: &[Line], memo: &Memo) -> Result<Tabl
             if !line.enabled {
                 return vec![0.0; bodies.len()];
             }
-            bodies.par_iter().map(|t| chance(arm, *t, &line.spec, memo).chance).collect()
+            let of =
+                |t| if stop.load(Ordering::Relaxed) { 0.0 } else { chance(arm, t, &line.spec, memo).chance };
+            bodies.par_iter().map(|t| of(*t)).collect()
         })
         .collect();
     Ok(Table {
@@ -229,11 +239,12 @@ fn worths(table: &Table, verdicts: &[LineVerdict], carried: &[DiscId]) -> Vec<Wo
         .collect()
 }
 
-/// Judges the bag.
+/// Judges the bag. Another thread may set `stop` when nobody waits for the answer any more; what was worked out until
+/// then stays in `memo`.
 ///
 /// # Errors
-/// [`BagError`] for a player, disc, line or conditions outside their ranges.
-pub fn analyse(q: &Question, memo: &Memo) -> Result<Analysis, BagError> {
+/// [`BagError`] for a player, disc, line or conditions outside their ranges, [`BagError::Stopped`] after `stop`.
+pub fn analyse(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<Analysis, BagError> {
     let arm = Arm::of(q.player, &q.conditions)?;
     for line in q.lines {
         line.spec.validate()?;
@@ -245,7 +256,10 @@ pub fn analyse(q: &Question, memo: &Memo) -> Result<Analysis, BagError> {
             .partial_cmp(&(b.spec.printed.speed, b.id))
             .unwrap_or(std::cmp::Ordering::Equal)
     });
-    let table = table(&arm, &discs, q.lines, memo)?;
+    let table = table(&arm, &discs, q.lines, memo, stop)?;
+    if stop.load(Ordering::Relaxed) {
+        return Err(BagError::Stopped);
+    }
     let carried: Vec<DiscId> =
         table.disc_ids.iter().copied().filter(|id| q.carried.iter().any(|c| c.disc_id == *id)).collect();
     let verdicts: Vec<LineVerdict> = q

@@ -15,6 +15,9 @@ pub enum BagError {
         /// What came.
         got: String,
     },
+    /// Whoever asked no longer waits for the answer.
+    #[error("the judgement was stopped before it was done; ask again")]
+    Stopped,
     /// The simulator refused a value.
     #[error(transparent)]
     Flight(#[from] FlightError),
@@ -25,6 +28,7 @@ impl BagError {
     pub fn field(&self) -> &'static str {
         match self {
             BagError::Field { field, .. } => field,
+            BagError::Stopped => "",
             BagError::Flight(FlightError::OutOfRange { name, .. }) => name,
             BagError::Flight(FlightError::NeverLanded { .. }) => "throw",
         }

@@ -363,7 +363,7 @@ fn worn_out(scene: &Scene) -> Vec<Finding> {
         };
         let slot = disc.spec.slot();
         let wanted = Peg::wanted(slot, scene.q.player.school).contains(&was);
-        if was == now || was > now || !wanted || !scene.peg_is_empty(slot, was) {
+        if was >= now || !wanted || !scene.peg_is_empty(slot, was) {
             continue;
         }
         let replacement = scene

@@ -3,6 +3,8 @@
 
 mod scene;
 
+use std::sync::atomic::AtomicBool;
+
 use proptest::prelude::*;
 use scene::{arm, disc, player, spec, worn};
 use zinc_kite_bag::analysis::{Analysis, Question, analyse};
@@ -70,7 +72,7 @@ fn judged(player: &Player, shelf: &[Disc], carried: &[usize], memo: &Memo) -> An
         carried: &carried,
         lines: &lines,
     };
-    analyse(&question, memo).unwrap()
+    analyse(&question, memo, &AtomicBool::new(false)).unwrap()
 }
 
 proptest! {
@@ -182,7 +184,7 @@ fn prop_a_line_switched_off_does_not_count() {
         carried: &carried,
         lines: &lines,
     };
-    let analysis = analyse(&question, &Memo::default()).unwrap();
+    let analysis = analyse(&question, &Memo::default(), &AtomicBool::new(false)).unwrap();
     assert!((analysis.score - analysis.lines[0].cells[0].chance).abs() < 1e-12);
 }
 

@@ -1,31 +1,96 @@
-//! Prints flights per second on one core, scalar and lanes. `cargo xtask bench` runs it.
+//! Prints flights per second on one core: lanes, scalar reference, and a general adaptive integrator at equal landing
+//! error, all in one run. `cargo xtask bench` runs it.
+#![allow(clippy::unwrap_used)]
+
+#[path = "../tests/common/mod.rs"]
+mod common;
+
+use std::hint::black_box;
 use std::time::Instant;
 
-use zinc_kite_flight::air::{Air, Wind};
-use zinc_kite_flight::batch::{fly_all, fly_reference};
+use common::{Integrator, independent, landing_by};
+use zinc_kite_flight::air::{Air, STANDARD_DENSITY_KG_M3, Wind};
+use zinc_kite_flight::batch::{fly_all, fly_reference, scout_all};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{Hand, Release, Style};
 use zinc_kite_flight::scatter::{Spread, deviates};
 
-fn main() {
-    let Ok(disc) = FlightNumbers::new(9.0, 5.0, -1.0, 2.0).disc(0.175) else { return };
+/// Discs of every class with a club player's scatter, in still air: throws as the judgement flies them. Those that ever
+/// meet the air at more than 25° are left out, since the general integrator flies the plain polynomials.
+fn throws() -> Vec<Throw> {
     let spread = Spread { speed: 0.04, hyzer_deg: 4.0, launch_deg: 2.2, nose_deg: 2.5, aim_deg: 2.5 };
-    let centre = Release::rated(26.0, Hand::Right, Style::Backhand);
-    let throws: Vec<Throw> = deviates(256)
+    let classes = [
+        (3.0, 3.0, 0.0, 1.0, 20.0),
+        (5.0, 4.0, -1.0, 1.0, 23.0),
+        (7.0, 5.0, 0.0, 2.0, 25.0),
+        (9.0, 5.0, -1.0, 2.0, 26.0),
+    ];
+    classes
         .iter()
-        .map(|z| Throw { disc, release: spread.displace(&centre, z), wind: Wind::CALM })
-        .collect();
-    let air = Air::default();
-    let rate = |name: &str, rounds: usize, fly: &dyn Fn() -> usize| {
-        let mut best = f64::INFINITY;
-        for _ in 0..5 {
-            let start = Instant::now();
-            let flown: usize = (0..rounds).map(|_| fly()).sum();
-            best = best.min(start.elapsed().as_secs_f64() / flown as f64);
-        }
-        println!("{name}: {:.0} flights/s on one core", 1.0 / best);
-    };
-    rate("lanes", 40, &|| fly_all(&throws, &air, &[]).len());
-    rate("scalar reference", 2, &|| fly_reference(&throws, &air, &[], 1.0).len());
+        .flat_map(|&(s, g, t, f, speed)| {
+            let disc = FlightNumbers::new(s, g, t, f).disc(0.175).unwrap();
+            let centre = Release::rated(speed, Hand::Right, Style::Backhand);
+            let throw = move |z| Throw { disc, release: spread.displace(&centre, z), wind: Wind::CALM };
+            deviates(64).iter().map(throw)
+        })
+        .filter(|t| independent(t, STANDARD_DENSITY_KG_M3).greatest_alpha < 25f64.to_radians())
+        .collect()
+}
+
+/// Best of five rounds, seconds a flight.
+fn seconds_each(flights: usize, mut fly: impl FnMut()) -> f64 {
+    let mut best = f64::INFINITY;
+    for _ in 0..5 {
+        let start = Instant::now();
+        fly();
+        best = best.min(start.elapsed().as_secs_f64() / flights as f64);
+    }
+    best
+}
+
+/// Root of the mean square distance between landings, m.
+fn error_m(found: &[(f64, f64)], exact: &[(f64, f64)]) -> f64 {
+    let sum: f64 = found.iter().zip(exact).map(|(a, b)| (a.0 - b.0).powi(2) + (a.1 - b.1).powi(2)).sum();
+    (sum / exact.len() as f64).sqrt()
+}
+
+fn main() {
+    let (throws, air) = (throws(), Air::default());
+    let exact: Vec<(f64, f64)> =
+        fly_reference(&throws, &air, &[], 1e-5).iter().map(|o| (o.x_m, o.y_m)).collect();
+    let n = throws.len();
+    let ours = fly_all(&throws, &air, &[]);
+    let our_error = error_m(&ours.iter().map(|o| (o.x_m, o.y_m)).collect::<Vec<_>>(), &exact);
+    const ROUNDS: usize = 40;
+    let lanes =
+        seconds_each(ROUNDS * n, || (0..ROUNDS).for_each(|_| drop(black_box(fly_all(&throws, &air, &[])))));
+    println!("lanes: {:.0} flights/s on one core, landing error {:.2} mm rms", 1.0 / lanes, 1e3 * our_error);
+    let scout = seconds_each(ROUNDS * n, || {
+        (0..ROUNDS).for_each(|_| drop(black_box(scout_all(&throws, &air, &[]))));
+    });
+    let scouted = scout_all(&throws, &air, &[]);
+    let scout_error = error_m(&scouted.iter().map(|o| (o.x_m, o.y_m)).collect::<Vec<_>>(), &exact);
+    println!("lanes, scouting: {:.0} flights/s, landing error {:.2} mm rms", 1.0 / scout, 1e3 * scout_error);
+    let scalar = seconds_each(n, || drop(black_box(fly_reference(&throws, &air, &[], 1.0))));
+    println!("scalar reference: {:.0} flights/s", 1.0 / scalar);
+
+    // The general integrators of the crate ode_solvers, each at the loosest tolerance that lands as exactly as ours.
+    for (name, method) in [("Dopri5", Integrator::Dopri5), ("Dop853", Integrator::Dop853)] {
+        let land = |tolerance: f64| -> Vec<(f64, f64)> {
+            throws.iter().map(|t| landing_by(method, t, STANDARD_DENSITY_KG_M3, tolerance)).collect()
+        };
+        let tolerances = (4..=20).map(|k| 10f64.powf(-0.5 * f64::from(k)));
+        let Some(tolerance) = tolerances.into_iter().find(|t| error_m(&land(*t), &exact) <= our_error) else {
+            println!("ode_solvers {name}: no tolerance down to 1e-10 lands as exactly");
+            continue;
+        };
+        let general = seconds_each(n, || drop(black_box(land(tolerance))));
+        println!(
+            "ode_solvers {name} at tolerance {tolerance:.1e}, landing error {:.2} mm rms: {:.0} flights/s; lanes are {:.1} times as fast",
+            1e3 * error_m(&land(tolerance), &exact),
+            1.0 / general,
+            general / lanes
+        );
+    }
 }

@@ -7,7 +7,7 @@
 //! Drag*, 1965, from memory).
 
 use crate::disc::Coefficients;
-use crate::real::{Real, polynomial};
+use crate::real::{Column, MAX_WIDTH, Real, polynomial};
 
 /// sin 25°: below this the polynomials stand alone.
 const BLEND_FROM_SIN: f64 = 0.422_618_261_740_699_4;
@@ -55,6 +55,26 @@ pub(crate) struct Aero<R> {
     cd_speed: R,
 }
 
+/// Number of coefficients that decide the loads.
+pub(crate) const FIELDS: usize = 11;
+
+/// The coefficients that decide the loads, in the order of [`Aero::load`].
+pub(crate) fn fields(c: &Coefficients) -> [f64; FIELDS] {
+    [
+        c.cd0,
+        c.cd_alpha,
+        c.alpha0,
+        c.cl0,
+        c.cl_alpha,
+        c.cm0,
+        c.cm_alpha,
+        c.cm_alpha2,
+        c.cm_spin,
+        c.cm_speed,
+        c.cd_speed,
+    ]
+}
+
 /// Dimensionless lift, drag and nose-up moment.
 #[derive(Clone, Copy)]
 pub(crate) struct Loads<R> {
@@ -64,21 +84,23 @@ pub(crate) struct Loads<R> {
 }
 
 impl<R: Real> Aero<R> {
+    /// From one column a coefficient, in the order of [`fields`].
     #[inline(always)]
-    pub(crate) fn gather<'a>(token: R::Token, disc: impl Fn(usize) -> &'a Coefficients) -> Aero<R> {
-        let field = |f: fn(&Coefficients) -> f64| R::from_fn(token, |i| f(disc(i)));
+    pub(crate) fn load(token: R::Token, columns: &[Column; FIELDS]) -> Aero<R> {
+        let [cd0, cd_alpha, alpha0, cl0, cl_alpha, cm0, cm_alpha, cm_alpha2, cm_spin, cm_speed, cd_speed] =
+            columns;
         Aero {
-            cd0: field(|c| c.cd0),
-            cd_alpha: field(|c| c.cd_alpha),
-            alpha0: field(|c| c.alpha0),
-            cl0: field(|c| c.cl0),
-            cl_alpha: field(|c| c.cl_alpha),
-            cm0: field(|c| c.cm0),
-            cm_alpha: field(|c| c.cm_alpha),
-            cm_alpha2: field(|c| c.cm_alpha2),
-            cm_spin: field(|c| c.cm_spin),
-            cm_speed: field(|c| c.cm_speed),
-            cd_speed: field(|c| c.cd_speed),
+            cd0: R::load(token, cd0),
+            cd_alpha: R::load(token, cd_alpha),
+            alpha0: R::load(token, alpha0),
+            cl0: R::load(token, cl0),
+            cl_alpha: R::load(token, cl_alpha),
+            cm0: R::load(token, cm0),
+            cm_alpha: R::load(token, cm_alpha),
+            cm_alpha2: R::load(token, cm_alpha2),
+            cm_spin: R::load(token, cm_spin),
+            cm_speed: R::load(token, cm_speed),
+            cd_speed: R::load(token, cd_speed),
         }
     }
 
@@ -117,7 +139,7 @@ impl<R: Real> Aero<R> {
 /// Lift, drag and moment coefficients of a disc at angle of attack `alpha_rad` (−π/2..π/2), airspeed `speed_m_s`
 /// and the reference advance ratio: for plots and tests.
 pub fn coefficients_at(disc: &Coefficients, alpha_rad: f64, speed_m_s: f64) -> (f64, f64, f64) {
-    let aero = Aero::<f64>::gather((), |_| disc);
+    let aero = Aero::<f64>::load((), &fields(disc).map(|x| [x; MAX_WIDTH]));
     let loads = aero.loads(
         alpha_rad.sin(),
         alpha_rad.cos(),

@@ -10,10 +10,10 @@
 //! W. J. Crowther and J. R. Potts, *Simulation of a spin-stabilised sports disc*, Sports Engineering 10, 2007.
 //! Cited from memory for the form of the equations; no coefficient here is taken from them.
 
-use crate::aero::Aero;
+use crate::aero::{self, Aero};
 use crate::air::{Air, GRAVITY_M_S2, Wind};
 use crate::disc::Disc;
-use crate::real::{MAX_WIDTH, Real, Vec3};
+use crate::real::{Column, MAX_WIDTH, Real, Vec3};
 use crate::release::{Release, spin_sense};
 
 /// One throw: what is thrown, how, and into which wind.
@@ -107,25 +107,71 @@ pub(crate) struct Constants<'a, R> {
     sheared: bool,
 }
 
+/// Numbers of a throw beside its aerodynamics: six constants, then the eight of its release that are not zero.
+const OTHERS: usize = 14;
+
+/// The throws that advance together, one column a quantity.
+pub(crate) struct Columns {
+    aero: [Column; aero::FIELDS],
+    others: [Column; OTHERS],
+}
+
+impl Columns {
+    /// Of at most [`MAX_WIDTH`] throws; the last fills what is left.
+    pub(crate) fn of(throws: &[Throw], air: &Air) -> Columns {
+        let mut columns =
+            Columns { aero: [[0.0; MAX_WIDTH]; aero::FIELDS], others: [[0.0; MAX_WIDTH]; OTHERS] };
+        for lane in 0..MAX_WIDTH {
+            let Some(throw) = throws.get(lane).or(throws.last()) else { continue };
+            if lane > 0 && lane >= throws.len() {
+                columns.aero.iter_mut().chain(&mut columns.others).for_each(|c| c[lane] = c[lane - 1]);
+                continue;
+            }
+            let aero = aero::fields(&throw.disc.coefficients);
+            columns.aero.iter_mut().zip(aero).for_each(|(c, x)| c[lane] = x);
+            columns.others.iter_mut().zip(others(throw, air)).for_each(|(c, x)| c[lane] = x);
+        }
+        columns
+    }
+}
+
+fn others(throw: &Throw, air: &Air) -> [f64; OTHERS] {
+    let Throw { disc, release, wind } = throw;
+    let area = std::f64::consts::PI * disc.radius_m * disc.radius_m;
+    let half_rho = 0.5 * air.density_kg_m3;
+    let sense = spin_sense(release.hand, release.style);
+    let ([vx, vy, vz], [nx, ny, nz]) = leaving(release);
+    [
+        wind.along_m_s,
+        wind.left_m_s,
+        half_rho * area / disc.mass_kg,
+        sense * half_rho * area * 2.0 * disc.radius_m / disc.inertia_kg_m2,
+        disc.radius_m,
+        disc.coefficients.spin_decay,
+        release.height_m,
+        vx,
+        vy,
+        vz,
+        nx,
+        ny,
+        nz,
+        release.spin_rad_s,
+    ]
+}
+
 impl<'a, R: Real> Constants<'a, R> {
-    /// Gathers the constants of the throws `throw(0)`, `throw(1)`, … into lanes.
     #[inline(always)]
-    pub(crate) fn gather<'t>(token: R::Token, throw: impl Fn(usize) -> &'t Throw, air: &'a Air) -> Self {
-        let field = |f: &dyn Fn(&Throw) -> f64| R::from_fn(token, |i| f(throw(i)));
-        let half_rho = 0.5 * air.density_kg_m3;
-        let area = |d: &Disc| std::f64::consts::PI * d.radius_m * d.radius_m;
+    pub(crate) fn load(token: R::Token, columns: &Columns, air: &'a Air) -> Self {
+        let [wind_x, wind_y, load, twist, radius, spin_decay, ..] = &columns.others;
         Constants {
-            aero: Aero::gather(token, |i| &throw(i).disc.coefficients),
+            aero: Aero::load(token, &columns.aero),
             air,
-            wind_x: field(&|t| t.wind.along_m_s),
-            wind_y: field(&|t| t.wind.left_m_s),
-            load: field(&|t| half_rho * area(&t.disc) / t.disc.mass_kg),
-            twist: field(&|t| {
-                spin_sense(t.release.hand, t.release.style) * half_rho * area(&t.disc) * 2.0 * t.disc.radius_m
-                    / t.disc.inertia_kg_m2
-            }),
-            radius: field(&|t| t.disc.radius_m),
-            spin_decay: field(&|t| t.disc.coefficients.spin_decay),
+            wind_x: R::load(token, wind_x),
+            wind_y: R::load(token, wind_y),
+            load: R::load(token, load),
+            twist: R::load(token, twist),
+            radius: R::load(token, radius),
+            spin_decay: R::load(token, spin_decay),
             sheared: air.is_sheared(),
         }
     }
@@ -184,21 +230,17 @@ fn leaving(release: &Release) -> ([f64; 3], [f64; 3]) {
     (v, n)
 }
 
-/// State of the throws `throw(0)`, `throw(1)`, … as they leave the hand, in lanes.
+/// State of the throws as they leave the hand.
 #[inline(always)]
-pub(crate) fn release_state<'t, R: Real>(token: R::Token, throw: impl Fn(usize) -> &'t Throw) -> State<R> {
-    let starts: [([f64; 3], [f64; 3]); MAX_WIDTH] =
-        std::array::from_fn(|i| if i < R::WIDTH { leaving(&throw(i).release) } else { Default::default() });
-    let lanes = |f: &dyn Fn(usize) -> f64| R::from_fn(token, f);
-    let vector = |f: &dyn Fn(usize) -> [f64; 3]| Vec3 {
-        x: lanes(&|i| f(i)[0]),
-        y: lanes(&|i| f(i)[1]),
-        z: lanes(&|i| f(i)[2]),
-    };
+pub(crate) fn release_state<R: Real>(token: R::Token, columns: &Columns) -> State<R> {
+    let [.., height, vx, vy, vz, nx, ny, nz, spin] = &columns.others;
+    let zero = R::load(token, &[0.0; MAX_WIDTH]);
+    let vector =
+        |c: [&Column; 3]| Vec3 { x: R::load(token, c[0]), y: R::load(token, c[1]), z: R::load(token, c[2]) };
     State {
-        r: vector(&|i| [0.0, 0.0, throw(i).release.height_m]),
-        v: vector(&|i| starts[i].0),
-        n: vector(&|i| starts[i].1),
-        spin: lanes(&|i| throw(i).release.spin_rad_s),
+        r: Vec3 { x: zero, y: zero, z: R::load(token, height) },
+        v: vector([vx, vy, vz]),
+        n: vector([nx, ny, nz]),
+        spin: R::load(token, spin),
     }
 }

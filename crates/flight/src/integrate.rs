@@ -9,7 +9,7 @@
 //! Mathematics 6, 1980: the pair of orders 5 and 4 with seven stages, the last of which is the first of the next step.
 
 use crate::air::Air;
-use crate::dynamics::{Constants, Rates, State, Throw, release_state};
+use crate::dynamics::{Columns, Constants, Rates, State, Throw, release_state};
 use crate::outcome::{Crossing, MAX_GATES, Outcome, PathPoint};
 use crate::real::{Real, Vec3};
 
@@ -315,12 +315,11 @@ pub(crate) fn fly<R: Real, P: Recorder<R>>(
     out: &mut Vec<Outcome>,
 ) {
     let gates = &gates[..gates.len().min(MAX_GATES)];
-    let last = throws.len() - 1;
-    let throw = |i: usize| &throws[i.min(last)];
-    let constants = Constants::gather(token, throw, air);
+    let columns = Columns::of(throws, air);
+    let constants = Constants::<R>::load(token, &columns, air);
     let [place, velocity, direction, spin] = STEP_ERRORS.map(|e| 1.0 / (e * tolerance));
     let weights = [place, velocity, direction, spin / SPIN_SCALE_RAD_S];
-    let mut state = release_state::<R>(token, throw);
+    let mut state = release_state::<R>(token, &columns);
     let mut rates = constants.rates(&state);
     let mut watch = Watch::new(&state);
     let zero = state.spin.like(0.0);
@@ -334,9 +333,10 @@ pub(crate) fn fly<R: Real, P: Recorder<R>>(
         watch.see(&step, t, taken, gates);
         if !P::IDLE {
             let curves = [step.curve::<0>(), step.curve::<1>(), step.curve::<2>()];
-            for i in (0..R::WIDTH).filter(|&i| taken.lane(i) > 0.0) {
-                let lane = curves.map(|c| c.0.map(|k| k.lane(i)));
-                recorder.record(i, t.lane(i), h.lane(i), lane);
+            let (curves, taken) = (curves.map(|c| c.0.map(R::column)), taken.column());
+            let (t, h) = (t.column(), h.column());
+            for i in (0..R::WIDTH).filter(|&i| taken[i] > 0.0) {
+                recorder.record(i, t[i], h[i], curves.map(|c| c.map(|k| k[i])));
             }
         }
         state = tried.state.if_positive(taken, &state);
@@ -351,30 +351,36 @@ pub(crate) fn fly<R: Real, P: Recorder<R>>(
         let factor = (zero.like(0.9) / root).max(zero.like(0.25)).min(zero.like(3.0));
         h = (h * factor).max(zero.like(SHORTEST_STEP_S)).min(zero.like(LONGEST_STEP_S));
     }
-    for i in 0..throws.len().min(R::WIDTH) {
-        out.push(outcome(&watch, i, gates.len()));
-    }
+    watch.report(throws.len().min(R::WIDTH), gates.len(), out);
 }
 
-fn outcome<R: Real>(watch: &Watch<R>, i: usize, gates: usize) -> Outcome {
-    let v = [watch.v.x.lane(i), watch.v.y.lane(i), watch.v.z.lane(i)];
-    let mut crossings = [None; MAX_GATES];
-    for (k, crossing) in crossings.iter_mut().enumerate().take(gates) {
-        let z_m = watch.gate_z[k].lane(i);
-        if z_m >= 0.0 {
-            *crossing = Some(Crossing { y_m: watch.gate_y[k].lane(i), z_m });
+impl<R: Real> Watch<R> {
+    /// Appends the outcomes of the first `n` lanes.
+    fn report(&self, n: usize, gates: usize, out: &mut Vec<Outcome>) {
+        let place = [self.r.x, self.r.y].map(R::column);
+        let velocity = [self.v.x, self.v.y, self.v.z].map(R::column);
+        let [time, high, left, right, landed] =
+            [self.time, self.high, self.left, self.right, self.landed].map(R::column);
+        let (gate_y, gate_z) = (self.gate_y.map(R::column), self.gate_z.map(R::column));
+        for i in 0..n {
+            let [vx, vy, vz] = velocity.map(|c| c[i]);
+            let level = vx.hypot(vy);
+            let crossing = |k: usize| {
+                let (y_m, z_m) = (gate_y[k][i], gate_z[k][i]);
+                (k < gates && z_m >= 0.0).then_some(Crossing { y_m, z_m })
+            };
+            out.push(Outcome {
+                x_m: place[0][i],
+                y_m: place[1][i],
+                time_s: time[i],
+                apex_m: high[i],
+                farthest_left_m: left[i],
+                farthest_right_m: -right[i],
+                landing_speed_m_s: level.hypot(vz),
+                descent_deg: (-vz).atan2(level).to_degrees(),
+                landed: landed[i] > 0.0,
+                crossings: std::array::from_fn(crossing),
+            });
         }
-    }
-    Outcome {
-        x_m: watch.r.x.lane(i),
-        y_m: watch.r.y.lane(i),
-        time_s: watch.time.lane(i),
-        apex_m: watch.high.lane(i),
-        farthest_left_m: watch.left.lane(i),
-        farthest_right_m: -watch.right.lane(i),
-        landing_speed_m_s: v[0].hypot(v[1]).hypot(v[2]),
-        descent_deg: (-v[2]).atan2(v[0].hypot(v[1])).to_degrees(),
-        landed: watch.landed.lane(i) > 0.0,
-        crossings,
     }
 }

@@ -17,10 +17,17 @@ pub trait Real:
     /// Number of flights side by side.
     const WIDTH: usize;
 
-    /// Builds a value from a function of the lane index.
-    fn from_fn(token: Self::Token, f: impl FnMut(usize) -> f64) -> Self;
-    /// The value in one lane.
-    fn lane(self, i: usize) -> f64;
+    /// Takes the first `WIDTH` numbers of a column, one a lane.
+    fn load(token: Self::Token, column: &Column) -> Self;
+    /// Writes its lanes to the first `WIDTH` numbers of a column.
+    fn store(self, column: &mut Column);
+    /// The lanes as a column.
+    #[inline(always)]
+    fn column(self) -> Column {
+        let mut column = [0.0; MAX_WIDTH];
+        self.store(&mut column);
+        column
+    }
     /// The same constant in every lane.
     fn like(self, value: f64) -> Self;
     /// `self * b + c`, rounded once.
@@ -37,17 +44,24 @@ pub trait Real:
     fn greatest(self) -> f64;
 }
 
+/// No register of any instruction set in use holds more `f64` than this.
+const REGISTER_WIDTH: usize = 8;
+/// No [`Real`] is wider than this: two registers.
+pub const MAX_WIDTH: usize = 2 * REGISTER_WIDTH;
+/// One quantity of all flights that advance together.
+pub type Column = [f64; MAX_WIDTH];
+
 impl Real for f64 {
     type Token = ();
     const WIDTH: usize = 1;
 
     #[inline(always)]
-    fn from_fn(_token: (), mut f: impl FnMut(usize) -> f64) -> Self {
-        f(0)
+    fn load(_token: (), column: &Column) -> Self {
+        column[0]
     }
     #[inline(always)]
-    fn lane(self, _i: usize) -> f64 {
-        self
+    fn store(self, column: &mut Column) {
+        column[0] = self;
     }
     #[inline(always)]
     fn like(self, value: f64) -> Self {
@@ -110,28 +124,17 @@ impl<S: Simd> Neg for Lanes<S> {
     }
 }
 
-/// No register of any instruction set in use holds more `f64` than this.
-const REGISTER_WIDTH: usize = 8;
-/// No [`Real`] is wider than this: two registers.
-pub const MAX_WIDTH: usize = 2 * REGISTER_WIDTH;
-
 impl<S: Simd> Real for Lanes<S> {
     type Token = S;
     const WIDTH: usize = S::F64_LANES;
 
     #[inline(always)]
-    fn from_fn(token: S, mut f: impl FnMut(usize) -> f64) -> Self {
-        let mut buffer = [0.0; REGISTER_WIDTH];
-        for (i, slot) in buffer.iter_mut().enumerate().take(S::F64_LANES) {
-            *slot = f(i);
-        }
-        Lanes { token, v: token.partial_load_f64s(&buffer[..S::F64_LANES]) }
+    fn load(token: S, column: &Column) -> Self {
+        Lanes { token, v: S::as_simd_f64s(&column[..S::F64_LANES]).0[0] }
     }
     #[inline(always)]
-    fn lane(self, i: usize) -> f64 {
-        let mut buffer = [0.0; REGISTER_WIDTH];
-        self.token.partial_store_f64s(&mut buffer[..S::F64_LANES], self.v);
-        buffer[i]
+    fn store(self, column: &mut Column) {
+        S::as_mut_simd_f64s(&mut column[..S::F64_LANES]).0[0] = self.v;
     }
     #[inline(always)]
     fn like(self, value: f64) -> Self {
@@ -198,13 +201,17 @@ impl<R: Real> Real for Pair<R> {
     const WIDTH: usize = 2 * R::WIDTH;
 
     #[inline(always)]
-    fn from_fn(token: R::Token, mut f: impl FnMut(usize) -> f64) -> Self {
-        let first = R::from_fn(token, &mut f);
-        Pair(first, R::from_fn(token, |i| f(R::WIDTH + i)))
+    fn load(token: R::Token, column: &Column) -> Self {
+        let mut second = [0.0; MAX_WIDTH];
+        second[..R::WIDTH].copy_from_slice(&column[R::WIDTH..2 * R::WIDTH]);
+        Pair(R::load(token, column), R::load(token, &second))
     }
     #[inline(always)]
-    fn lane(self, i: usize) -> f64 {
-        if i < R::WIDTH { self.0.lane(i) } else { self.1.lane(i - R::WIDTH) }
+    fn store(self, column: &mut Column) {
+        let mut second = [0.0; MAX_WIDTH];
+        self.1.store(&mut second);
+        self.0.store(column);
+        column[R::WIDTH..2 * R::WIDTH].copy_from_slice(&second[..R::WIDTH]);
     }
     #[inline(always)]
     fn like(self, value: f64) -> Self {

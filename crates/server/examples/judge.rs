@@ -1,5 +1,6 @@
-//! Prints how long the judgement of the demo bag takes. `cargo xtask bench` runs it.
+//! Prints how long the judgement of the demo bag takes, and the memory it needs. `cargo xtask bench` runs it.
 
+use std::sync::atomic::AtomicBool;
 use std::time::Instant;
 
 use zinc_kite::app::App;
@@ -12,7 +13,7 @@ fn main() -> anyhow::Result<()> {
     let fresh = || -> anyhow::Result<App> {
         let mut store = Store::in_memory()?;
         demo::fill(&mut store)?;
-        Ok(App::new(store))
+        Ok(App::new(store)?)
     };
     let best = |rounds: usize, work: &mut dyn FnMut(usize) -> anyhow::Result<()>| -> anyhow::Result<f64> {
         let mut least = f64::INFINITY;
@@ -23,19 +24,29 @@ fn main() -> anyhow::Result<()> {
         }
         Ok(least)
     };
+    let going = AtomicBool::new(false);
     let wind = |k: usize| Conditions { along_m_s: -0.1 * k as f64, ..Conditions::default() };
 
     let mut apps = (0..3).map(|_| fresh()).collect::<anyhow::Result<Vec<_>>>()?;
-    let cold = best(3, &mut |k| Ok(apps[k].analyse(BagId(1), Conditions::default()).map(drop)?))?;
+    let cold = best(3, &mut |k| Ok(apps[k].analyse(BagId(1), Conditions::default(), &going).map(drop)?))?;
     println!("demo bag judged cold: {cold:.0} ms");
     let app = apps.remove(0);
-    let again = best(5, &mut |_| Ok(app.analyse(BagId(1), Conditions::default()).map(drop)?))?;
+    let again = best(5, &mut |_| Ok(app.analyse(BagId(1), Conditions::default(), &going).map(drop)?))?;
     println!("judged again, nothing changed: {again:.1} ms");
-    let moved = best(3, &mut |k| Ok(app.analyse(BagId(1), wind(k + 1)).map(drop)?))?;
+    let moved = best(3, &mut |k| Ok(app.analyse(BagId(1), wind(k + 1), &going).map(drop)?))?;
     println!("judged after the wind changed: {moved:.0} ms");
     let now = app.snapshot()?;
     let bag = app.bag(BagId(1))?;
     let set = best(10, &mut |k| Ok(board(&now.player, &wind(k), None, &now.shelf, &bag.carried).map(drop)?))?;
     println!("board set after the wind changed: {set:.1} ms");
+    if let Some(peak) = peak_memory() {
+        println!("most memory held: {peak}");
+    }
     Ok(())
+}
+
+/// The greatest resident size of this process so far, as Linux tells it.
+fn peak_memory() -> Option<String> {
+    let status = std::fs::read_to_string("/proc/self/status").ok()?;
+    Some(status.lines().find_map(|l| l.strip_prefix("VmHWM:"))?.trim().to_owned())
 }

@@ -1,8 +1,10 @@
 //! What every request shares: the database and the memory of work done.
 
-use std::sync::{Mutex, MutexGuard, PoisonError};
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use actix_web::web;
+use rayon::{ThreadPool, ThreadPoolBuilder};
 use zinc_kite_bag::analysis::{Analysis, Question, analyse};
 use zinc_kite_bag::disc::Disc;
 use zinc_kite_bag::error::BagError;
@@ -17,6 +19,10 @@ use crate::store::{Bag, BagId, Store};
 /// The running application.
 pub struct App {
     store: Mutex<Store>,
+    /// Threads for judgements, which take a while, and for all that must follow a moving dial: apart, so that the
+    /// second never queues behind the first.
+    judging: ThreadPool,
+    quick: ThreadPool,
     /// Chances already worked out.
     pub memo: Memo,
 }
@@ -33,8 +39,17 @@ pub struct Snapshot {
 
 impl App {
     /// An application on a database.
-    pub fn new(store: Store) -> App {
-        App { store: Mutex::new(store), memo: Memo::default() }
+    ///
+    /// # Errors
+    /// If the system grants no threads.
+    pub fn new(store: Store) -> Result<App, rayon::ThreadPoolBuildError> {
+        let pool = || ThreadPoolBuilder::new().build();
+        Ok(App { store: Mutex::new(store), judging: pool()?, quick: pool()?, memo: Memo::default() })
+    }
+
+    /// Does short work on threads of its own.
+    pub fn quickly<T: Send>(&self, work: impl FnOnce() -> T + Send) -> T {
+        self.quick.install(work)
     }
 
     /// The database, for as long as the guard is held.
@@ -63,11 +78,16 @@ impl App {
         Ok(self.store().bag(id)?)
     }
 
-    /// Judges a bag.
+    /// Judges a bag, unless `stop` is set before it is done.
     ///
     /// # Errors
-    /// [`ApiError`] if the bag is not there or the conditions are out of range.
-    pub fn analyse(&self, id: BagId, conditions: Conditions) -> Result<Analysis, ApiError> {
+    /// [`ApiError`] if the bag is not there, the conditions are out of range or it was stopped.
+    pub fn analyse(
+        &self,
+        id: BagId,
+        conditions: Conditions,
+        stop: &AtomicBool,
+    ) -> Result<Analysis, ApiError> {
         let snapshot = self.snapshot()?;
         let bag = self.bag(id)?;
         let question = Question {
@@ -78,7 +98,7 @@ impl App {
             carried: &bag.carried,
             lines: &snapshot.lines,
         };
-        Ok(analyse(&question, &self.memo)?)
+        Ok(self.judging.install(|| analyse(&question, &self.memo, stop))?)
     }
 }
 
@@ -89,6 +109,15 @@ impl App {
 pub fn generated(player: &Player) -> Result<Vec<Line>, BagError> {
     let arm = Arm::of(player, &Conditions::default())?;
     Ok(lines_for(player, &arm))
+}
+
+/// Sets its flag when it goes: when a request is answered, or dropped because its client has hung up.
+pub struct StopWhenDropped(pub Arc<AtomicBool>);
+
+impl Drop for StopWhenDropped {
+    fn drop(&mut self) {
+        self.0.store(true, Ordering::Relaxed);
+    }
 }
 
 /// Runs `work`, which may wait for the database or fly for a while, off the threads that answer requests.

@@ -3,6 +3,7 @@
 use std::io::Read;
 use std::net::TcpListener;
 use std::path::{Path, PathBuf};
+use std::sync::atomic::AtomicBool;
 
 use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
@@ -127,7 +128,7 @@ fn serve(store: Store, port: u16) -> Result<()> {
         format!("port {port} cannot be used; is another Zinc Kite running? Name another with --port, or --port 0 for a free one")
     })?;
     let address = listener.local_addr()?;
-    let app = web::Data::new(App::new(store));
+    let app = web::Data::new(App::new(store)?);
     actix_web::rt::System::new().block_on(async move {
         let server = HttpServer::new(move || {
             HttpApp::new()
@@ -136,6 +137,8 @@ fn serve(store: Store, port: u16) -> Result<()> {
                 .configure(routes::configure(app.clone()))
         })
         .workers(2)
+        // A client that hangs up is not waited for.
+        .h1_allow_half_closed(false)
         .listen(listener)?
         .run();
         print_line(&format!("Zinc Kite is at http://{address}/ (Ctrl-C ends it)"))?;
@@ -151,8 +154,8 @@ fn analyse(db: Option<&Path>, bag: BagId, conditions: Conditions, json: bool) ->
         Some(path) => Store::open(path)?,
         None => demo_store(None)?,
     };
-    let app = App::new(store);
-    let analysis = app.analyse(bag, conditions)?;
+    let app = App::new(store)?;
+    let analysis = app.analyse(bag, conditions, &AtomicBool::new(false))?;
     if json {
         return print_line(&serde_json::to_string_pretty(&analysis)?);
     }

@@ -102,6 +102,7 @@ impl ApiError {
             ApiError::NotFound { .. } | ApiError::NoSuchPath { .. } => "Not found",
             ApiError::Method { .. } => "Method not allowed",
             ApiError::Unreadable { .. } => "Unreadable request",
+            ApiError::Value(BagError::Stopped) => "Could not be done",
             ApiError::Value(_) => "Value out of range",
             ApiError::Taken { .. } => "Name taken",
             ApiError::LastBag { .. } => "Still needed",
@@ -116,6 +117,7 @@ impl ResponseError for ApiError {
             ApiError::NotFound { .. } | ApiError::NoSuchPath { .. } => StatusCode::NOT_FOUND,
             ApiError::Method { .. } => StatusCode::METHOD_NOT_ALLOWED,
             ApiError::Unreadable { .. } => StatusCode::BAD_REQUEST,
+            ApiError::Value(BagError::Stopped) => StatusCode::SERVICE_UNAVAILABLE,
             ApiError::Value(_) => StatusCode::UNPROCESSABLE_ENTITY,
             ApiError::Taken { .. } | ApiError::LastBag { .. } => StatusCode::CONFLICT,
             ApiError::Store(_) | ApiError::Interrupted => StatusCode::INTERNAL_SERVER_ERROR,
@@ -132,6 +134,7 @@ impl ResponseError for ApiError {
             status: status.as_u16(),
             detail: self.to_string(),
             field: match self {
+                ApiError::Value(BagError::Stopped) => None,
                 ApiError::Value(e) => Some(e.field().to_owned()),
                 ApiError::Taken { .. } => Some("name".to_owned()),
                 _ => None,

@@ -18,7 +18,7 @@ async fn served(
     if filled {
         demo::fill(&mut store).unwrap();
     }
-    test::init_service(HttpApp::new().configure(configure(web::Data::new(App::new(store))))).await
+    test::init_service(HttpApp::new().configure(configure(web::Data::new(App::new(store).unwrap())))).await
 }
 
 struct Answer {

@@ -2,6 +2,7 @@
 #![allow(dead_code, clippy::unwrap_used, missing_docs)]
 
 use ode_solvers::dop853::Dop853;
+use ode_solvers::dopri5::Dopri5;
 use ode_solvers::{SVector, System};
 use zinc_kite_flight::air::{Air, GRAVITY_M_S2, Wind};
 use zinc_kite_flight::batch::fly_all;
@@ -94,6 +95,44 @@ impl System<f64, State> for Model {
     }
 }
 
+/// A method of the crate `ode_solvers`.
+#[derive(Clone, Copy)]
+pub enum Integrator {
+    Dopri5,
+    Dop853,
+}
+
+/// Landing place (m) by an adaptive method with its own dense output, as anyone would use it: points every 50 ms until
+/// the disc is below the ground, a cubic through places and velocities between the last two.
+pub fn landing_by(method: Integrator, throw: &Throw, density: f64, tolerance: f64) -> (f64, f64) {
+    let (start, model) = (start(throw), Model { throw: *throw, density });
+    let y = match method {
+        Integrator::Dopri5 => {
+            let mut solver = Dopri5::new(model, 0.0, 40.0, DENSE_S, start, tolerance, tolerance);
+            solver.integrate().unwrap();
+            solver.y_out().clone()
+        }
+        Integrator::Dop853 => {
+            let mut solver = Dop853::new(model, 0.0, 40.0, DENSE_S, start, tolerance, tolerance);
+            solver.integrate().unwrap();
+            solver.y_out().clone()
+        }
+    };
+    let k = y.iter().position(|s| s[2] < 0.0).unwrap();
+    let at = |i: usize, t: f64| {
+        let (m0, m1, rise) = (DENSE_S * y[k - 1][3 + i], DENSE_S * y[k][3 + i], y[k][i] - y[k - 1][i]);
+        y[k - 1][i] + t * (m0 + t * (3.0 * rise - 2.0 * m0 - m1 + t * (m0 + m1 - 2.0 * rise)))
+    };
+    let (mut low, mut high) = (0.0, 1.0);
+    while high - low > 1e-9 {
+        let middle = 0.5 * (low + high);
+        if at(2, middle) > 0.0 { low = middle } else { high = middle }
+    }
+    (at(0, low), at(1, low))
+}
+
+const DENSE_S: f64 = 0.05;
+
 /// Landing point and time by an adaptive eighth-order method, and the greatest angle of attack met (rad).
 pub struct Independent {
     pub x_m: f64,
@@ -102,14 +141,14 @@ pub struct Independent {
     pub greatest_alpha: f64,
 }
 
-pub fn independent(throw: &Throw, density: f64) -> Independent {
+fn start(throw: &Throw) -> State {
     let r = &throw.release;
     let pitch = (r.launch_deg + r.nose_deg).to_radians();
     let bank = spin_sense(r.hand, r.style) * r.hyzer_deg.to_radians();
     let (launch, aim) = (r.launch_deg.to_radians(), r.aim_deg.to_radians());
     let (nx, ny) = (-pitch.sin() * bank.cos(), bank.sin());
     let vx = r.speed_m_s * launch.cos();
-    let start = State::from_row_slice(&[
+    State::from_row_slice(&[
         0.0,
         0.0,
         r.height_m,
@@ -120,7 +159,11 @@ pub fn independent(throw: &Throw, density: f64) -> Independent {
         nx * aim.sin() + ny * aim.cos(),
         pitch.cos() * bank.cos(),
         r.spin_rad_s,
-    ]);
+    ])
+}
+
+pub fn independent(throw: &Throw, density: f64) -> Independent {
+    let start = start(throw);
     let model = || Model { throw: *throw, density };
     let mut solver = Dop853::new(model(), 0.0, 40.0, 0.01, start, 1e-10, 1e-10);
     solver.integrate().unwrap();

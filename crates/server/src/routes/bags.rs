@@ -1,5 +1,8 @@
 //! Bags: what is in them, the board, the judgement.
 
+use std::sync::Arc;
+use std::sync::atomic::AtomicBool;
+
 use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Deserialize;
@@ -13,7 +16,7 @@ use zinc_kite_bag::sheet::{ChanceSheet, chance_sheet};
 
 use super::discs::Day;
 use super::resource;
-use crate::app::{App, off_thread};
+use crate::app::{App, StopWhenDropped, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::store::{Bag, BagId, Moves};
 
@@ -112,7 +115,8 @@ pub(super) async fn show_board(
             let store = app.store();
             (store.player()?.unwrap_or_default(), store.discs()?, store.bag(*id)?)
         };
-        Ok(Json(board(&player, &day.conditions(), day.style, &shelf, &bag.carried)?))
+        let set = || board(&player, &day.conditions(), day.style, &shelf, &bag.carried);
+        Ok(Json(app.quickly(set)?))
     })
     .await
 }
@@ -125,7 +129,10 @@ pub(super) async fn analysis(
     id: Path<BagId>,
     day: Query<Day>,
 ) -> Result<Json<Analysis>, ApiError> {
-    off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions())?))).await
+    let stop = Arc::new(AtomicBool::new(false));
+    // A dial that moves on hangs up on the judgement before: dropping this handler drops the guard.
+    let _guard = StopWhenDropped(stop.clone());
+    off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions(), &stop)?))).await
 }
 
 /// Which disc on which line, and the day.
@@ -162,7 +169,8 @@ pub(super) async fn chance(app: Data<App>, pair: Query<Pair>) -> Result<Json<Cha
             .find(|l| l.key == pair.line_key)
             .ok_or_else(|| ApiError::NotFound { what: "line", id: pair.line_key.clone() })?;
         let conditions = Conditions { along_m_s: pair.along_m_s, left_m_s: pair.left_m_s, power: pair.power };
-        Ok(Json(chance_sheet(&now.player, &conditions, &disc, line, &app.memo)?))
+        let open = || chance_sheet(&now.player, &conditions, &disc, line, &app.memo);
+        Ok(Json(app.quickly(open)?))
     })
     .await
 }

@@ -154,7 +154,8 @@ pub(super) async fn disc_sheet(
         let disc = app.store().disc(*id)?;
         let now = app.snapshot()?;
         let conditions = day.conditions();
-        Ok(Json(sheet(&now.player, &conditions, day.style, &disc, &now.lines, &app.memo)?))
+        let work = || sheet(&now.player, &conditions, day.style, &disc, &now.lines, &app.memo);
+        Ok(Json(app.quickly(work)?))
     })
     .await
 }
