@@ -1,7 +1,7 @@
 //! Fits the map from flight numbers to coefficients to `data/targets.csv` and prints the residuals.
 //!
 //! `cargo run --release -p zinc-kite-flight --example calibrate` prints the residuals of the shipped constants;
-//! `-- --fit` fits afresh and prints, `-- --write` also writes `src/calibration.rs`.
+//! `-- --document` also puts them into `docs/model.md`; `-- --fit` fits afresh and prints, `-- --write` also writes `src/calibration.rs`.
 
 use std::error::Error;
 use std::fmt::Write as _;
@@ -168,7 +168,7 @@ fn model(calibration: &Calibration, target: &Target) -> f64 {
     }
 }
 
-/// Difference in units of sigma, gently bounded so that one impossible row cannot bend everything else.
+/// Difference in units of sigma, zero on the free side of a one-sided target.
 fn misfit(target: &Target, value: f64) -> f64 {
     let d = (value - target.value) / target.sigma;
     match target.side {
@@ -285,9 +285,10 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Fit<'_> {
     }
 }
 
-fn print_residuals(calibration: &Calibration, targets: &[Target]) {
-    println!("| numbers | mph | launch | hyzer | wind mph | quantity | target | model | difference |");
-    println!("|---|---|---|---|---|---|---|---|---|");
+fn residuals(calibration: &Calibration, targets: &[Target]) -> String {
+    let mut text = String::from(
+        "| numbers | mph | launch | hyzer | wind mph | quantity | target | model | difference |\n|---|---|---|---|---|---|---|---|---|\n",
+    );
     let (mut percent, mut feet) = (Vec::new(), Vec::new());
     for t in targets {
         let value = model(calibration, t);
@@ -297,7 +298,8 @@ fn print_residuals(calibration: &Calibration, targets: &[Target]) {
             Side::AtMost => "≤ ",
             Side::AtLeast => "≥ ",
         };
-        println!(
+        let _ = writeln!(
+            text,
             "| {}/{}/{}/{} | {} | {} | {} | {} | {} | {sign}{} | {value:.1} | {:+.1} |",
             n.speed,
             n.glide,
@@ -320,13 +322,27 @@ fn print_residuals(calibration: &Calibration, targets: &[Target]) {
     percent.sort_by(f64::total_cmp);
     feet.sort_by(f64::total_cmp);
     let largest = |v: &[f64]| v.last().copied().unwrap_or(0.0);
-    println!(
+    let _ = writeln!(
+        text,
         "\nRated table: distance median {:.1} %, largest {:.1} %; swing and finish median {:.1} ft, largest {:.1} ft.",
         percent[percent.len() / 2],
         largest(&percent),
         feet[feet.len() / 2],
         largest(&feet)
     );
+    text
+}
+
+const DOCUMENT: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/model.md");
+const MARKS: [&str; 2] = ["<!-- residuals -->\n", "<!-- end of residuals -->\n"];
+
+/// Puts the table into the document, between its marks.
+fn document(table: &str) -> Result<(), Box<dyn Error>> {
+    let text = std::fs::read_to_string(DOCUMENT)?;
+    let missing = || format!("{DOCUMENT} has lost its marks {MARKS:?}: put them where the table belongs");
+    let (before, rest) = text.split_once(MARKS[0]).ok_or_else(missing)?;
+    let (_, after) = rest.split_once(MARKS[1]).ok_or_else(missing)?;
+    Ok(std::fs::write(DOCUMENT, format!("{before}{}{table}{}{after}", MARKS[0], MARKS[1]))?)
 }
 
 fn source_of(calibration: &Calibration) -> String {
@@ -347,8 +363,9 @@ fn main() -> Result<(), Box<dyn Error>> {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
     let write = arguments.iter().any(|a| a == "--write");
     if !write && !arguments.iter().any(|a| a == "--fit") {
-        print_residuals(&Calibration::SHIPPED, &targets);
-        return Ok(());
+        let table = residuals(&Calibration::SHIPPED, &targets);
+        println!("{table}");
+        return if arguments.iter().any(|a| a == "--document") { document(&table) } else { Ok(()) };
     }
     let start = Fit { x: DVector::zeros(Calibration::COUNT), targets: &targets };
     let (fit, report) = LevenbergMarquardt::new().with_patience(60).minimize(start);
@@ -363,7 +380,7 @@ fn main() -> Result<(), Box<dyn Error>> {
         off.iter().filter(|m| **m > 0.0).count(),
         off.len()
     );
-    print_residuals(&calibration, &targets);
+    println!("{}", residuals(&calibration, &targets));
     for (i, (name, value)) in Calibration::NAMES.iter().zip(calibration.to_array()).enumerate() {
         eprintln!("{name:18} {value:+.6}  ({:+.2} scales)", fit.x[i]);
     }

@@ -292,3 +292,63 @@ fn prop_gates_report_where_the_path_passes() {
         assert_abs_diff_eq!(crossing.z_m, a.z_m + share * (b.z_m - a.z_m), epsilon = 0.05);
     }
 }
+
+/// The same equations and coefficients through scipy's `solve_ivp` (DOP853, tolerances 1e-10); the program and the
+/// command that made the values are beside them in `data/solve_ivp.py`.
+#[test]
+fn val_landing_agrees_with_scipy() {
+    let plain = |c: [f64; 9]| Coefficients {
+        cd0: c[0],
+        cd_alpha: c[1],
+        alpha0: c[2],
+        cl0: c[3],
+        cl_alpha: c[4],
+        cm0: c[5],
+        cm_alpha: c[6],
+        cm_alpha2: c[7],
+        spin_decay: c[8],
+        cm_spin: 0.0,
+        cm_speed: 0.0,
+        cd_speed: 0.0,
+    };
+    let discs = [
+        plain([0.055, 1.9, -0.035, 0.06, 1.70, -0.009, 0.10, 0.05, 0.024]),
+        plain([0.048, 2.1, -0.030, 0.05, 1.90, -0.006, 0.12, 0.20, 0.020]),
+        plain([0.062, 1.8, -0.040, 0.07, 1.60, -0.013, 0.08, 0.02, 0.030]),
+    ];
+    let releases = [
+        [26.0, 10.0, -3.0, 0.0, 0.0, 122.0, 1.2],
+        [23.0, 12.0, -2.0, 12.0, 3.0, 108.0, 1.2],
+        [28.0, 8.0, -4.0, -8.0, -4.0, 130.0, 1.0],
+    ];
+    let winds = [Wind::CALM, Wind { along_m_s: -4.0, left_m_s: 2.0 }];
+    let air = Air::new(1.19, 0.0).unwrap();
+    let rows = include_str!("data/solve_ivp.csv").lines().skip(1);
+    let mut compared = 0;
+    for row in rows {
+        let f: Vec<&str> = row.split(',').collect();
+        let index = |k: usize| f[k].parse::<usize>().unwrap();
+        let value = |k: usize| f[k].parse::<f64>().unwrap();
+        let [speed_m_s, launch_deg, nose_deg, hyzer_deg, aim_deg, spin_rad_s, height_m] = releases[index(1)];
+        let hand = if index(3) == 1 { Hand::Left } else { Hand::Right };
+        let release = Release {
+            speed_m_s,
+            launch_deg,
+            nose_deg,
+            hyzer_deg,
+            aim_deg,
+            spin_rad_s,
+            height_m,
+            hand,
+            style: Style::Backhand,
+        };
+        let disc =
+            Disc { coefficients: discs[index(0)], mass_kg: 0.175, radius_m: 0.106, inertia_kg_m2: 0.00148 };
+        let flight = fly_all(&[Throw { disc, release, wind: winds[index(2)] }], &air, &[])[0];
+        assert_abs_diff_eq!(flight.x_m, value(4), epsilon = 0.01);
+        assert_abs_diff_eq!(flight.y_m, value(5), epsilon = 0.01);
+        assert_abs_diff_eq!(flight.time_s, value(6), epsilon = 1e-3);
+        compared += 1;
+    }
+    assert!(compared > 25, "{compared} rows");
+}

@@ -1,0 +1,458 @@
+//! What the judgement says of single lines, whole bags and what to fix.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+mod scene;
+
+use std::sync::atomic::AtomicBool;
+
+use rstest::rstest;
+use scene::{arm, disc, into_wind, player, spec, worn};
+use zinc_kite_bag::analysis::{Analysis, MAKES, Question, Standing, analyse};
+use zinc_kite_bag::as_thrown::as_thrown;
+use zinc_kite_bag::board::{board, thrown};
+use zinc_kite_bag::carried::{BagSpec, Carried, LARGEST_BAG};
+use zinc_kite_bag::chance::{NoRelease, chance, throws_behind};
+use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
+use zinc_kite_bag::error::BagError;
+use zinc_kite_bag::finding::{Action, Finding, FindingKind, MOST};
+use zinc_kite_bag::gap::ideal;
+use zinc_kite_bag::line::{Gate, Landing, Line, LineSpec, Miss};
+use zinc_kite_bag::memo::{Fingerprint, Memo};
+use zinc_kite_bag::peg::Peg;
+use zinc_kite_bag::plastic::Plastic;
+use zinc_kite_bag::player::{Conditions, Hand, Player, School, Skill, Style};
+use zinc_kite_bag::sheet::{chance_sheet, sheet};
+use zinc_kite_bag::slot::Slot;
+use zinc_kite_bag::template::lines_for;
+use zinc_kite_bag::wear::{Grade, Wear};
+use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::outcome::{Crossing, Outcome};
+
+fn me() -> Player {
+    player(104.0, Skill::Advanced)
+}
+
+fn a_line() -> LineSpec {
+    let mut line = lines_for(&me(), &arm(&me()))[0].spec.clone();
+    line.name = "test".into();
+    line.distance_m = 60.0;
+    line.zone_length_m = 16.0;
+    line.zone_width_m = 12.0;
+    line.gates = vec![Gate {
+        at_m: 30.0,
+        right_edge_m: -3.0,
+        left_edge_m: 2.0,
+        ceiling_m: Some(8.0),
+        floor_m: Some(1.0),
+    }];
+    line.ceiling_m = Some(10.0);
+    line
+}
+
+/// A flight that lands on the spot through the middle of the gate.
+fn perfect() -> Outcome {
+    let mut o = fly_all(
+        &[zinc_kite_flight::dynamics::Throw {
+            disc: thrown(&disc(1, spec(5.0, 4.0, 0.0, 1.0))).unwrap().body,
+            release: arm(&me()).release(Style::Backhand, 5.0, 0.8),
+            wind: zinc_kite_flight::air::Wind::CALM,
+        }],
+        &arm(&me()).air,
+        &[],
+    )[0];
+    (o.x_m, o.y_m, o.apex_m, o.descent_deg) = (60.0, 0.0, 6.0, 25.0);
+    o.crossings = [Some(Crossing { y_m: -0.5, z_m: 5.0 }), None, None, None];
+    o
+}
+
+/// Every way to miss is told for what it is, and the first one counts.
+#[rstest]
+#[case(None, |_: &mut Outcome| {})]
+#[case(Some(Miss::Gate), |o: &mut Outcome| o.crossings[0] = Some(Crossing { y_m: 2.5, z_m: 5.0 }))]
+#[case(Some(Miss::Gate), |o: &mut Outcome| o.crossings[0] = Some(Crossing { y_m: -3.5, z_m: 5.0 }))]
+#[case(Some(Miss::Ceiling), |o: &mut Outcome| o.crossings[0] = Some(Crossing { y_m: 0.0, z_m: 9.0 }))]
+#[case(Some(Miss::Low), |o: &mut Outcome| o.crossings[0] = Some(Crossing { y_m: 0.0, z_m: 0.5 }))]
+#[case(Some(Miss::Short), |o: &mut Outcome| { o.x_m = 25.0; o.crossings[0] = None; })]
+#[case(Some(Miss::Ceiling), |o: &mut Outcome| o.apex_m = 11.0)]
+#[case(Some(Miss::Short), |o: &mut Outcome| o.x_m = 51.0)]
+#[case(Some(Miss::Long), |o: &mut Outcome| o.x_m = 69.0)]
+#[case(Some(Miss::Left), |o: &mut Outcome| o.y_m = 6.5)]
+#[case(Some(Miss::Right), |o: &mut Outcome| o.y_m = -6.5)]
+fn prop_a_miss_is_named(#[case] miss: Option<Miss>, #[case] spoil: fn(&mut Outcome)) {
+    let mut outcome = perfect();
+    spoil(&mut outcome);
+    let judged = a_line().judge(&outcome);
+    assert_eq!(judged.miss, miss);
+    assert_eq!(judged.margin_m < 0.0, miss.is_some());
+}
+
+#[test]
+fn prop_the_landing_wish_decides() {
+    let (mut flat, mut steep) = (perfect(), perfect());
+    (flat.descent_deg, steep.descent_deg) = (10.0, 35.0);
+    let with = |landing, o: &Outcome| LineSpec { landing, ..a_line() }.judge(o).miss;
+    assert_eq!(with(Landing::Sit, &flat), Some(Miss::Shallow));
+    assert_eq!(with(Landing::Sit, &steep), None);
+    assert_eq!(with(Landing::Run, &steep), Some(Miss::Steep));
+    assert_eq!(with(Landing::Any, &flat), None);
+}
+
+/// Each value of a line has a range, and a value outside it is named.
+#[rstest]
+#[case("name", |l: &mut LineSpec| l.name = " ".into())]
+#[case("distance_m", |l: &mut LineSpec| l.distance_m = 5.0)]
+#[case("zone_length_m", |l: &mut LineSpec| l.zone_length_m = 0.0)]
+#[case("gate right_edge_m", |l: &mut LineSpec| l.gates[0].right_edge_m = 2.0)]
+#[case("gate at_m", |l: &mut LineSpec| l.gates[0].at_m = 61.0)]
+#[case("gate ceiling_m", |l: &mut LineSpec| l.gates[0].ceiling_m = Some(1.2))]
+#[case("gates", |l: &mut LineSpec| l.gates = vec![l.gates[0]; 5])]
+#[case("along_m_s", |l: &mut LineSpec| l.along_m_s = 40.0)]
+#[case("hyzer_max_deg", |l: &mut LineSpec| l.hyzer_max_deg = l.hyzer_min_deg - 1.0)]
+#[case("launch_max_deg", |l: &mut LineSpec| l.launch_max_deg = 80.0)]
+#[case("weight", |l: &mut LineSpec| l.weight = 0.0)]
+fn prop_a_bad_line_is_named(#[case] field: &str, #[case] spoil: fn(&mut LineSpec)) {
+    let mut line = a_line();
+    line.validate().unwrap();
+    spoil(&mut line);
+    assert_eq!(line.validate().unwrap_err().field(), field);
+}
+
+#[test]
+fn trade_the_generated_lines_fit_the_player_and_the_school() {
+    let lines = |p: &Player| lines_for(p, &arm(p));
+    let five = lines(&me());
+    assert_eq!(five.len(), 25);
+    let three = lines(&Player { school: School::Three, ..me() });
+    assert_eq!(three.len(), 21);
+    let mut keys: Vec<&str> = five.iter().map(|l| l.key.as_str()).collect();
+    keys.sort_unstable();
+    keys.dedup();
+    assert_eq!(keys.len(), 25, "keys are unique");
+    for key in
+        ["headwind-mid", "tunnel", "spike-hyzer", "flex", "skip-free-approach", "turnover", "standstill"]
+    {
+        assert!(keys.contains(&key), "{key}");
+    }
+    for line in &five {
+        line.spec.validate().unwrap();
+        assert!(line.generated && line.enabled);
+    }
+    let reach = |lines: &[Line], key: &str| lines.iter().find(|l| l.key == key).unwrap().spec.distance_m;
+    let longer = lines(&player(130.0, Skill::Club));
+    assert!(reach(&longer, "fairway-rail") > reach(&five, "fairway-rail"));
+    assert!(reach(&five, "putter-rail") < reach(&five, "mid-range-rail"));
+    let left = lines(&Player { hand: Hand::Left, ..me() });
+    for (l, r) in left.iter().zip(&five) {
+        for (a, b) in l.spec.gates.iter().zip(&r.spec.gates) {
+            assert!((a.left_edge_m + b.right_edge_m).abs() < 1e-9, "{}: gates mirror", l.key);
+        }
+    }
+}
+
+fn judge_with(shelf: &[Disc], carried: &[Carried], bag: &BagSpec, lines: &[Line]) -> Analysis {
+    let player = me();
+    let q = Question { player: &player, conditions: Conditions::default(), shelf, bag, carried, lines };
+    analyse(&q, &Memo::default(), &AtomicBool::new(false)).unwrap()
+}
+
+fn roomy() -> BagSpec {
+    BagSpec { name: "test".into(), capacity: 25, event_cap_g: None }
+}
+
+fn carry(shelf: &[Disc], which: &[usize]) -> Vec<Carried> {
+    which.iter().map(|&k| Carried { disc_id: shelf[k].id, spare: false }).collect()
+}
+
+fn lines() -> Vec<Line> {
+    lines_for(&me(), &arm(&me()))
+}
+
+fn of(analysis: &Analysis, kind: FindingKind) -> Vec<&Finding> {
+    analysis.findings.iter().filter(|f| f.kind == kind).collect()
+}
+
+#[test]
+fn prop_twins_are_found_and_a_spare_is_no_fault() {
+    let shelf = [disc(1, spec(11.0, 5.0, -1.0, 2.0)), disc(2, spec(11.0, 5.0, -1.0, 2.0))];
+    let mut carried = carry(&shelf, &[0, 1]);
+    let twins = judge_with(&shelf, &carried, &roomy(), &lines());
+    let found = of(&twins, FindingKind::Twins);
+    assert_eq!(found.len(), 1);
+    assert!(matches!(found[0].action, Action::Bench { .. }));
+    assert!(matches!(found[0].other.as_ref().unwrap().action, Action::MarkSpare { .. }));
+    carried[1].spare = true;
+    let spare = judge_with(&shelf, &carried, &roomy(), &lines());
+    assert!(of(&spare, FindingKind::Twins).is_empty());
+    assert!(spare.board.lanes.iter().flat_map(|l| &l.twins).all(|t| t.on_purpose));
+}
+
+#[test]
+fn prop_a_disc_over_the_cap_comes_first_and_its_substitute_is_under_it() {
+    let mut shelf = [5.0, 5.0, 5.0].map(|s| disc(s as i64, spec(s, 4.0, -1.0, 1.0)));
+    for (k, mass_g) in [180.0, 178.0, 172.0].into_iter().enumerate() {
+        shelf[k] = disc(k as i64 + 1, DiscSpec { mass_g, ..spec(5.0, 4.0, -1.0, 1.0) });
+    }
+    let bag = BagSpec { event_cap_g: Some(175.0), ..roomy() };
+    let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &bag, &lines());
+    assert_eq!(analysis.findings[0].kind, FindingKind::OverCap);
+    assert_eq!(analysis.findings[0].action, Action::Swap { carry: DiscId(3), bench: DiscId(1) });
+    assert!(analysis.findings[0].reason.contains("180 g") && analysis.findings[0].reason.contains("175 g"));
+    let alone = judge_with(&shelf[..2], &carry(&shelf, &[0]), &bag, &lines());
+    assert_eq!(alone.findings[0].action, Action::Bench { disc_id: DiscId(1) });
+}
+
+#[test]
+fn prop_an_over_full_bag_names_what_is_missed_least() {
+    let shelf = [
+        disc(1, spec(5.0, 4.0, -1.0, 1.0)),
+        disc(2, spec(5.0, 4.0, -1.0, 1.0)),
+        disc(3, spec(9.0, 4.0, 0.0, 4.0)),
+    ];
+    let bag = BagSpec { capacity: 2, ..roomy() };
+    let analysis = judge_with(&shelf, &carry(&shelf, &[0, 1, 2]), &bag, &lines());
+    let found = of(&analysis, FindingKind::OverFull);
+    assert!(matches!(found[0].action, Action::Bench { disc_id } if disc_id != DiscId(3)), "{:?}", found[0]);
+    assert_eq!(found[0].title, "3 discs in a bag for 2");
+}
+
+#[test]
+fn prop_a_gap_is_mended_from_the_shelf_or_specified() {
+    let shelf = [disc(1, spec(9.0, 4.0, 0.0, 4.0)), disc(2, spec(7.0, 5.0, -3.0, 0.0))];
+    let only: Vec<Line> = lines().into_iter().filter(|l| l.key == "fairway-slide").collect();
+    let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &roomy(), &only);
+    assert_eq!(analysis.lines[0].standing, Standing::Gap);
+    let gap = of(&analysis, FindingKind::Gap)[0];
+    assert_eq!(gap.action, Action::Carry { disc_id: DiscId(2) });
+    let mended = judge_with(&shelf, &carry(&shelf, &[0, 1]), &roomy(), &only);
+    assert!(mended.score > analysis.score && of(&mended, FindingKind::Gap).is_empty());
+    let bare = judge_with(&shelf[..1], &carry(&shelf, &[0]), &roomy(), &only);
+    let gap = of(&bare, FindingKind::Gap)[0];
+    let Action::LookFor { numbers } = &gap.action else { panic!("{:?}", gap.action) };
+    assert!(numbers.turn + numbers.fade < 0.0, "an understable disc is what to look for: {numbers:?}");
+}
+
+/// A line farther than this arm throws is no fault of the bag.
+#[test]
+fn prop_what_no_disc_could_do_is_beyond_this_arm() {
+    let mut far = lines().into_iter().find(|l| l.key == "distance-rail").unwrap();
+    far.spec.distance_m = 150.0;
+    let shelf = [disc(1, spec(12.0, 5.0, -1.0, 3.0))];
+    let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &roomy(), &[far.clone()]);
+    assert_eq!(analysis.lines[0].standing, Standing::BeyondArm);
+    assert!(of(&analysis, FindingKind::Gap).is_empty());
+    assert!(ideal(&arm(&me()), &far.spec, &Memo::default()).is_none_or(|i| i.chance < MAKES));
+    let found = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
+    assert!(matches!(found.no_release, Some(NoRelease::TooFar { farthest_m }) if farthest_m < 150.0));
+    far.spec.distance_m = 12.0;
+    far.spec.gates.clear();
+    let near = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
+    assert!(matches!(near.no_release, Some(NoRelease::TooNear { .. })), "{near:?}");
+    far.spec.fastest_speed = Some(5.0);
+    let fast = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
+    assert_eq!(fast.no_release, Some(NoRelease::TooFast { fastest_speed: 5.0 }));
+}
+
+#[test]
+fn prop_a_disc_that_answers_no_line_is_named() {
+    let only: Vec<Line> = lines().into_iter().filter(|l| l.key == "putter-rail").collect();
+    let shelf = [disc(1, spec(3.0, 3.0, 0.0, 1.0)), disc(2, spec(13.0, 5.0, 0.0, 4.0))];
+    let analysis = judge_with(&shelf, &carry(&shelf, &[0, 1]), &roomy(), &only);
+    let idle = of(&analysis, FindingKind::NoLine);
+    assert_eq!(idle.len(), 1);
+    assert_eq!(idle[0].action, Action::Bench { disc_id: DiscId(2) });
+    assert!(analysis.worths.iter().any(|w| w.disc_id == DiscId(2) && !w.answers && w.worth == 0.0));
+}
+
+#[test]
+fn prop_a_worn_disc_gives_its_peg_back() {
+    let base = DiscSpec { plastic: Plastic::Base, ..spec(3.0, 3.0, 0.0, 3.0) };
+    let counted = Wear { throws: Some(900), hard_hits: 40, ..Wear::FRESH };
+    let shelf = [disc(1, DiscSpec { wear: counted, ..base.clone() }), disc(2, base)];
+    let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &roomy(), &lines());
+    let found = of(&analysis, FindingKind::WornOut);
+    assert_eq!(found.len(), 1, "{:#?}", analysis.findings);
+    assert_eq!(found[0].action, Action::Swap { carry: DiscId(2), bench: DiscId(1) });
+    assert!(found[0].reason.contains("% worn"));
+}
+
+#[test]
+fn prop_findings_are_few_in_order_and_move_no_disc_twice() {
+    let shelf: Vec<Disc> = (0..20)
+        .map(|k| {
+            disc(k + 1, spec(3.0 + (k % 5) as f64 * 2.5, 4.0, -(k as f64 % 4.0), (k as f64 * 0.7) % 4.0))
+        })
+        .collect();
+    let analysis = judge_with(&shelf, &carry(&shelf, &[0, 3, 4, 7, 9, 12]), &roomy(), &lines());
+    assert!(analysis.findings.len() <= MOST);
+    assert!(analysis.findings.windows(2).all(|w| w[0].worth >= w[1].worth));
+    let mut moved = Vec::new();
+    for f in &analysis.findings {
+        match f.action {
+            Action::Carry { disc_id } | Action::Bench { disc_id } => moved.push(disc_id),
+            Action::Swap { carry, bench } => moved.extend([carry, bench]),
+            Action::MarkSpare { .. } | Action::LookFor { .. } => {}
+        }
+        assert!(!f.reason.is_empty() && !f.action_label.is_empty());
+    }
+    let all = moved.len();
+    moved.sort_unstable();
+    moved.dedup();
+    assert_eq!(moved.len(), all);
+}
+
+#[test]
+fn prop_an_empty_bag_and_an_empty_shelf_are_judged() {
+    let analysis = judge_with(&[], &[], &roomy(), &lines());
+    assert_eq!(analysis.score, 0.0);
+    assert!(analysis.lines.iter().all(|v| matches!(v.standing, Standing::Gap | Standing::BeyondArm)));
+    let none = judge_with(&[], &[], &roomy(), &[]);
+    assert!(none.lines.is_empty() && none.findings.is_empty());
+}
+
+#[test]
+fn prop_a_stopped_judgement_says_so_and_keeps_what_it_has() {
+    let player = me();
+    let shelf = [disc(1, spec(5.0, 4.0, -1.0, 1.0))];
+    let (carried, lines, bag) = (carry(&shelf, &[0]), lines(), roomy());
+    let q = Question {
+        player: &player,
+        conditions: Conditions::default(),
+        shelf: &shelf,
+        bag: &bag,
+        carried: &carried,
+        lines: &lines,
+    };
+    let memo = Memo::default();
+    assert_eq!(analyse(&q, &memo, &AtomicBool::new(true)).unwrap_err(), BagError::Stopped);
+    analyse(&q, &memo, &AtomicBool::new(false)).unwrap();
+}
+
+#[test]
+fn prop_the_board_follows_wind_power_and_style() {
+    let shelf = [
+        disc(1, spec(9.0, 5.0, -1.0, 2.0)),
+        disc(2, DiscSpec { used_for: Use::Putting, ..spec(2.0, 3.0, 0.0, 1.0) }),
+    ];
+    let carried = carry(&shelf, &[0, 1]);
+    let at = |c: &Conditions, style| board(&me(), c, style, &shelf, &carried).unwrap();
+    let calm = at(&Conditions::default(), None);
+    let into = at(&into_wind(5.0), None);
+    let soft = at(&Conditions { power: 0.8, ..Conditions::default() }, None);
+    let finish = |b: &zinc_kite_bag::board::Board| b.puck(DiscId(1)).unwrap().bend.finish_deg;
+    assert!(finish(&into) < finish(&calm) && finish(&calm) < finish(&soft));
+    let fore = at(&Conditions::default(), Some(Style::Forehand));
+    assert_eq!((calm.natural_side, fore.natural_side), (1.0, -1.0));
+    assert!(fore.arm_m_s < calm.arm_m_s);
+    assert_eq!(calm.puck(DiscId(2)).unwrap().peg, None, "a putting disc fills no peg");
+    let lanes: Vec<Slot> = calm.lanes.iter().map(|l| l.slot).collect();
+    assert_eq!(lanes, Slot::ALL);
+    for lane in calm.lanes.iter().filter(|l| l.slot != Slot::Utility) {
+        let edges: Vec<f64> = lane.sockets.iter().map(|s| s.left_deg).collect();
+        assert!(edges.windows(2).all(|w| w[0] > w[1]), "pegs from left to right");
+    }
+}
+
+/// The lines of the sum, one cause at a time.
+#[rstest]
+#[case("plastic", |s: &mut DiscSpec| s.plastic = Plastic::StiffGlow, Numbers { speed: 0.0, glide: 0.0, turn: 0.3, fade: 0.4 })]
+#[case("weight", |s: &mut DiscSpec| s.mass_g = 170.0, Numbers { speed: 0.0, glide: 0.0, turn: -0.2, fade: -0.1 })]
+#[case("weight", |s: &mut DiscSpec| s.mass_g = 180.0, Numbers { speed: 0.0, glide: 0.0, turn: 0.2, fade: 0.1 })]
+#[case("top", |s: &mut DiscSpec| s.top = Top::Flat, Numbers { speed: 0.0, glide: -0.3, turn: 0.2, fade: 0.0 })]
+#[case("top", |s: &mut DiscSpec| s.top = Top::Domed, Numbers { speed: 0.0, glide: 0.4, turn: 0.0, fade: 0.3 })]
+#[case("wear", |s: &mut DiscSpec| s.wear.grade = Grade::Seasoned, Numbers { speed: -0.2, glide: 0.288, turn: -1.0, fade: -0.52 })]
+fn prop_each_cause_adds_its_own(
+    #[case] cause: &str,
+    #[case] change: fn(&mut DiscSpec),
+    #[case] expected: Numbers,
+) {
+    let mut s = spec(7.0, 5.0, 0.0, 2.0);
+    assert_eq!(as_thrown(&s).addends.len(), 1, "an ordinary fresh disc flies as printed");
+    change(&mut s);
+    let sum = as_thrown(&s);
+    let addend = sum.addends.iter().find(|a| a.cause == cause).unwrap();
+    for (got, want) in [
+        (addend.change.speed, expected.speed),
+        (addend.change.glide, expected.glide),
+        (addend.change.turn, expected.turn),
+        (addend.change.fade, expected.fade),
+    ] {
+        assert!((got - want).abs() < 1e-9, "{:?}", addend.change);
+    }
+    assert!(!addend.note.is_empty());
+}
+
+#[test]
+fn prop_observed_numbers_stand_for_the_printed_ones() {
+    let seen = Numbers { speed: 7.0, glide: 5.0, turn: -1.0, fade: 1.0 };
+    let s = DiscSpec { observed: Some(seen), ..spec(7.0, 5.0, 0.0, 2.0) };
+    let sum = as_thrown(&s);
+    assert_eq!(sum.addends[0].cause, "observed");
+    assert_eq!(sum.result, seen);
+    assert_eq!(s.slot(), Slot::Fairway);
+}
+
+#[test]
+fn prop_a_sheet_tells_of_one_disc() {
+    let d = disc(1, worn(spec(9.0, 5.0, -1.0, 2.0), Grade::BrokenIn));
+    let memo = Memo::default();
+    let found = sheet(&me(), &Conditions::default(), None, &d, &lines(), &memo).unwrap();
+    let distances: Vec<f64> = found.flights.iter().map(|f| f.distance_m).collect();
+    assert_eq!(distances.len(), 3);
+    assert!(distances.windows(2).all(|w| w[0] > w[1]), "full, three-quarter, soft: {distances:?}");
+    assert!(found.good_lines.len() <= 6 && !found.good_lines.is_empty());
+    assert!(found.good_lines.windows(2).all(|w| w[0].chance >= w[1].chance));
+    assert!(found.flights.iter().all(|f| f.path.last().unwrap().z_m == 0.0));
+}
+
+/// A chance opened shows the very throws it counts.
+#[test]
+fn prop_a_chance_is_the_share_of_the_dots() {
+    let (d, memo) = (disc(1, spec(7.0, 5.0, 0.0, 2.0)), Memo::default());
+    let line = lines().into_iter().find(|l| l.key == "fairway-lean").unwrap();
+    let found = chance_sheet(&me(), &Conditions::default(), &d, &line, &memo).unwrap();
+    let made = found.cloud.iter().filter(|c| c.made).count() as f64 / found.cloud.len() as f64;
+    assert!((made - found.chance.chance).abs() < 1e-12, "{made} {}", found.chance.chance);
+    assert!(found.words.starts_with("Of 100 throws with your scatter"));
+    let chosen = found.chance.chosen.unwrap();
+    let t = thrown(&d).unwrap();
+    assert_eq!(throws_behind(&arm(&me()), t, &line.spec, &chosen).len(), 129);
+    let mut far = line;
+    far.spec.distance_m = 190.0;
+    far.spec.gates.clear();
+    let short = chance_sheet(&me(), &Conditions::default(), &d, &far, &memo).unwrap();
+    assert!(short.words.contains("short of the target") && short.cloud.is_empty(), "{}", short.words);
+}
+
+#[test]
+fn prop_a_memo_changes_no_answer_and_knows_its_question() {
+    let t = thrown(&disc(1, spec(7.0, 5.0, -1.0, 1.0))).unwrap();
+    let memo = Memo::default();
+    for line in lines().iter().take(6) {
+        let first = chance(&arm(&me()), t, &line.spec, &memo);
+        assert_eq!(first, chance(&arm(&me()), t, &line.spec, &memo));
+        assert_eq!(first, chance(&arm(&me()), t, &line.spec, &Memo::default()));
+        let narrower = LineSpec { zone_width_m: 3.0, ..line.spec.clone() };
+        assert!(chance(&arm(&me()), t, &narrower, &memo).chance <= first.chance);
+    }
+    let key = |x: f64, y: Option<f64>| Fingerprint::default().number(x).option(y).key();
+    assert_eq!(key(0.0, None), key(-0.0, None));
+    assert_ne!(key(1.0, None), key(1.0, Some(0.0)));
+}
+
+#[rstest]
+#[case("capacity", BagSpec { name: "x".into(), capacity: 0, event_cap_g: None })]
+#[case("capacity", BagSpec { name: "x".into(), capacity: LARGEST_BAG + 1, event_cap_g: None })]
+#[case("event_cap_g", BagSpec { name: "x".into(), capacity: 9, event_cap_g: Some(20.0) })]
+#[case("name", BagSpec { name: "".into(), capacity: 9, event_cap_g: None })]
+fn prop_a_bad_bag_is_named(#[case] field: &str, #[case] bag: BagSpec) {
+    assert_eq!(bag.validate().unwrap_err().field(), field);
+}
+
+/// With three pegs the extremes fall in with their neighbours.
+#[test]
+fn trade_three_pegs_fold_the_extremes_in() {
+    assert_eq!(Peg::wanted(Slot::MidRange, School::Five).len(), 5);
+    assert_eq!(Peg::wanted(Slot::MidRange, School::Three), Peg::of_school(School::Three));
+    assert!(Peg::wanted(Slot::Utility, School::Five).is_empty());
+    assert_eq!(Peg::wanted(Slot::Distance, School::Five), [Peg::Lean, Peg::Rail, Peg::Drift]);
+}
