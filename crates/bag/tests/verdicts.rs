@@ -243,7 +243,7 @@ fn prop_what_no_disc_could_do_is_beyond_this_arm() {
     assert!(ideal(&arm(&me()), &far.spec, &Memo::default()).is_none_or(|i| i.chance < MAKES));
     let found = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
     assert!(matches!(found.no_release, Some(NoRelease::TooFar { farthest_m }) if farthest_m < 150.0));
-    far.spec.distance_m = 12.0;
+    (far.spec.distance_m, far.spec.zone_length_m, far.spec.zone_width_m) = (12.0, 4.0, 4.0);
     far.spec.gates.clear();
     let near = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
     assert!(matches!(near.no_release, Some(NoRelease::TooNear { .. })), "{near:?}");

@@ -1,0 +1,87 @@
+// @vitest-environment happy-dom
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { nextTick } from 'vue'
+import { useBagChoice } from './bag'
+import { useDay } from './day'
+import { useNotice } from './notice'
+import { useSelection } from './selection'
+
+beforeEach(() => {
+  localStorage.clear()
+  setActivePinia(createPinia())
+})
+
+describe('notice', () => {
+  it('undoes the last thing first and says so', async () => {
+    const notice = useNotice()
+    const undone: string[] = []
+    notice.done('first', async () => void undone.push('first'))
+    notice.done('second', async () => void undone.push('second'))
+    await notice.undo()
+    expect(undone).toEqual(['second'])
+    expect(notice.message).toBe('Undone: second')
+    await notice.undo()
+    expect(undone).toEqual(['second', 'first'])
+    await notice.undo()
+    expect(notice.message).toBe('There is nothing to undo.')
+  })
+
+  it('keeps an error until it is read, and a message for a while', () => {
+    vi.useFakeTimers()
+    const notice = useNotice()
+    notice.done('saved')
+    vi.advanceTimersByTime(10_000)
+    expect(notice.message).toBe('')
+    notice.failed(new Error('the name is taken'))
+    vi.advanceTimersByTime(60_000)
+    expect(notice.message).toBe('the name is taken')
+    expect(notice.isError).toBe(true)
+    notice.dismiss()
+    expect(notice.message).toBe('')
+    vi.useRealTimers()
+  })
+
+  it('tells of an undo that fails', async () => {
+    const notice = useNotice()
+    notice.done('deleted', () => Promise.reject(new Error('its name was taken meanwhile')))
+    await notice.undo()
+    expect(notice.isError).toBe(true)
+    expect(notice.message).toContain('taken meanwhile')
+  })
+})
+
+describe('day', () => {
+  it('knows the usual day and goes back to it', () => {
+    const day = useDay()
+    expect(day.usual).toBe(true)
+    day.along_m_s = -4
+    day.power = 0.9
+    expect(day.usual).toBe(false)
+    expect(day.conditions).toEqual({ along_m_s: -4, left_m_s: 0, power: 0.9 })
+    day.reset()
+    expect(day.usual).toBe(true)
+  })
+})
+
+describe('bag choice', () => {
+  it('is remembered by the browser', async () => {
+    const choice = useBagChoice()
+    expect(choice.bagId).toBeNull()
+    choice.bagId = 3
+    await nextTick()
+    setActivePinia(createPinia())
+    expect(useBagChoice().bagId).toBe(3)
+    useBagChoice().bagId = null
+    await nextTick()
+    setActivePinia(createPinia())
+    expect(useBagChoice().bagId).toBeNull()
+  })
+
+  it('does not trust what it finds', () => {
+    localStorage.setItem('zinc-kite-bag', 'yes')
+    expect(useBagChoice().bagId).toBeNull()
+  })
+})
+
+it('no disc is chosen at first', () => expect(useSelection().discId).toBeNull())
