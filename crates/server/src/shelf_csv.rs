@@ -251,6 +251,20 @@ impl Row<'_> {
     }
 }
 
+/// Reads a file as it came, which may not be text at all; then that is its one problem.
+pub fn read_bytes(bytes: &[u8], taken: &[String]) -> Reading {
+    match std::str::from_utf8(bytes) {
+        Ok(text) => read(text, taken),
+        Err(error) => {
+            let (good, rest) = bytes.split_at(error.valid_up_to());
+            let line = 1 + good.iter().filter(|b| **b == b'\n').count() as u64;
+            let expected = "text in UTF-8; save the file as CSV in UTF-8 and choose it again";
+            let got = rest.first().map_or_else(String::new, |b| format!("the byte {b:#04x}"));
+            Reading { discs: vec![], problems: vec![whole_row(line, expected, &got)] }
+        }
+    }
+}
+
 /// Reads a file. Every row is either a disc or has at least one problem; names must differ from one another and from
 /// those in `taken`.
 pub fn read(text: &str, taken: &[String]) -> Reading {

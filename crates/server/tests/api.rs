@@ -267,6 +267,31 @@ async fn a_broken_file_imports_nothing_until_the_good_rows_are_accepted() {
     assert!(text.kind.starts_with("text/csv") && text.text.contains("Good,Saltmarsh,Teasel"));
 }
 
+#[actix_web::test]
+async fn only_csv_is_imported() {
+    let app = served(false).await;
+    let request = test::TestRequest::post()
+        .uri("/api/shelf/import")
+        .insert_header(("content-type", "text/plain"))
+        .set_payload("name")
+        .to_request();
+    let response = test::call_service(&app, request).await;
+    assert_eq!(response.status(), StatusCode::BAD_REQUEST);
+    let text = test::read_body(response).await;
+    assert!(String::from_utf8_lossy(&text).contains("comes as text/csv"), "{text:?}");
+}
+
+#[actix_web::test]
+async fn pages_are_served_and_missing_files_are_not() {
+    let app = served(false).await;
+    for page in ["/", "/lines", "/shelf", "/player"] {
+        let answer = ask(&app, "GET", page, "").await;
+        assert!(answer.kind.starts_with("text/") && answer.kind.contains("charset=utf-8"), "{}", answer.kind);
+    }
+    assert_eq!(ask(&app, "GET", "/assets/nothing.js", "").await.status, StatusCode::NOT_FOUND);
+    assert_eq!(ask(&app, "GET", "/api", "").await.kind, ask(&app, "GET", "/", "").await.kind);
+}
+
 /// The judgement of the demo finds every planted fault, and acting on one makes it go.
 #[actix_web::test]
 async fn the_demo_analysis_finds_the_planted_faults() {

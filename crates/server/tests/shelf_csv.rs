@@ -82,3 +82,12 @@ fn a_file_without_its_columns_or_with_taken_names_is_told_so() {
     let marked = format!("\u{feff}{HEAD}\r\nA,B,C,premium,173,11,5,-1,2,,\r\n");
     assert_eq!(read(&marked, &[]).discs.len(), 1, "a byte order mark and Windows line ends are fine");
 }
+
+#[test]
+fn a_file_that_is_no_text_is_told_so_by_its_line() {
+    let reading = zinc_kite::shelf_csv::read_bytes(b"name,maker\nCorb\xe9l,Saltmarsh\n", &[]);
+    assert!(reading.discs.is_empty());
+    assert_eq!(reading.problems.len(), 1);
+    assert_eq!((reading.problems[0].line, reading.problems[0].got.as_str()), (2, "the byte 0xe9"));
+    assert!(reading.problems[0].expected.contains("UTF-8"));
+}

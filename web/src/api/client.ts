@@ -28,6 +28,7 @@ export type Point = Schemas['Point']
 export type PowerFlight = Schemas['PowerFlight']
 export type Puck = Schemas['Puck']
 export type Sheet = Schemas['Sheet']
+export type ShelfDisc = Schemas['ShelfDisc']
 export type Standing = Schemas['Standing']
 export type Units = Schemas['Units']
 

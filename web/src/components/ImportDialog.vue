@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { ref, shallowRef, watch } from 'vue'
 import { api, type ImportReport, take } from '@/api/client'
 import { useActions } from '@/composables/useData'
 import { useNotice } from '@/stores/notice'
@@ -7,11 +7,11 @@ import { useNotice } from '@/stores/notice'
 const open = defineModel<boolean>({ required: true })
 const actions = useActions()
 const notice = useNotice()
-const text = ref('')
+const chosen = shallowRef<File | null>(null)
 const fileName = ref('')
 const report = ref<ImportReport | null>(null)
 watch(open, () => {
-  text.value = ''
+  chosen.value = null
   fileName.value = ''
   report.value = null
 })
@@ -20,7 +20,7 @@ async function choose(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0]
   if (!file) return
   fileName.value = file.name
-  text.value = await file.text()
+  chosen.value = file
   await send(false)
 }
 
@@ -29,7 +29,8 @@ function send(acceptGood: boolean) {
     const answer = await take(
       api.POST('/api/shelf/import', {
         params: { query: { accept_good: acceptGood } },
-        body: text.value,
+        // The bytes as they are: the server says in which line they stop being text.
+        body: chosen.value as unknown as string,
         headers: { 'Content-Type': 'text/csv' },
         bodySerializer: (body) => body,
       }),

@@ -8,6 +8,7 @@ import ImportDialog from '@/components/ImportDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useActions, useBag, useDiscs, usePlastics } from '@/composables/useData'
 import { GRADES, numbersText, SLOTS } from '@/logic/disc'
+import { chosen, type Column, type Order, sorted } from '@/logic/shelf'
 import { figure } from '@/logic/units'
 import { useSelection } from '@/stores/selection'
 
@@ -31,18 +32,29 @@ watch(
 const plasticName = (p: Disc['plastic']) => plastics.data.value?.find((f) => f.plastic === p)?.label ?? p
 const carriedAs = (id: number) => bag.data.value?.carried.find((c) => c.disc_id === id)
 
+const order = ref<Order>({ by: 'printed', way: 1 })
 const rows = computed(() => {
-  const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return (discs.data.value ?? []).filter((d) => {
-    const text = `${d.name} ${d.maker} ${d.mould} ${plasticName(d.plastic)} ${d.notes}`.toLowerCase()
-    const carried = carriedAs(d.id) !== undefined
-    return (
-      words.every((w) => text.includes(w)) &&
-      (slot.value === 'all' || d.slot === slot.value) &&
-      (status.value === 'all' || (status.value === 'carried') === carried)
-    )
-  })
+  const filter = {
+    words: find.value,
+    slot: slot.value,
+    carried: status.value === 'all' ? null : status.value === 'carried',
+  }
+  const found = chosen(discs.data.value ?? [], filter, (id) => carriedAs(id) !== undefined, plasticName)
+  return sorted(found, order.value, plasticName)
 })
+const COLUMNS: readonly { by: Column; label: string; number?: boolean }[] = [
+  { by: 'name', label: 'Disc' },
+  { by: 'printed', label: 'Printed' },
+  { by: 'plastic', label: 'Plastic' },
+  { by: 'mass', label: 'Weight', number: true },
+  { by: 'wear', label: 'Wear' },
+  { by: 'slot', label: 'Slot' },
+]
+function sortBy(by: Column) {
+  order.value = { by, way: order.value.by === by && order.value.way === 1 ? -1 : 1 }
+}
+const direction = (by: Column) =>
+  order.value.by !== by ? 'none' : order.value.way === 1 ? 'ascending' : 'descending'
 const wear = (d: Disc) =>
   d.wear.throws == null ? GRADES[d.wear.grade] : `${d.wear.throws} throws, ${d.wear.hard_hits} hits`
 
@@ -92,12 +104,20 @@ function edit(disc: Disc | null) {
       <table>
         <thead>
           <tr>
-            <th scope="col">Disc</th>
-            <th scope="col">Printed</th>
-            <th scope="col">Plastic</th>
-            <th scope="col" class="number">Weight</th>
-            <th scope="col">Wear</th>
-            <th scope="col">Slot</th>
+            <th
+              v-for="c in COLUMNS"
+              :key="c.by"
+              scope="col"
+              :class="{ number: c.number }"
+              :aria-sort="direction(c.by)"
+            >
+              <button type="button" class="sort" :data-test="`sort-${c.by}`" @click="sortBy(c.by)">
+                {{ c.label
+                }}<span aria-hidden="true">{{
+                  order.by === c.by ? (order.way === 1 ? ' ↑' : ' ↓') : ''
+                }}</span>
+              </button>
+            </th>
             <th scope="col">In the bag</th>
             <th scope="col"><span class="visually-hidden">Actions</span></th>
           </tr>
@@ -184,9 +204,22 @@ td {
   white-space: nowrap;
 }
 thead th {
-  padding: 9px 10px 6px;
+  padding: 0 10px;
   font-weight: 650;
   border-bottom: 2px solid var(--ink);
+}
+.sort {
+  min-height: 40px;
+  padding: 0;
+  background: none;
+  border: 0;
+  color: inherit;
+  font: inherit;
+  font-weight: 650;
+  cursor: pointer;
+}
+.sort:hover {
+  text-decoration: underline;
 }
 .name {
   display: flex;

@@ -1,7 +1,7 @@
 //! The front end, embedded in the binary.
 
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE};
-use actix_web::web::{ServiceConfig, get, resource};
+use actix_web::web::{ServiceConfig, get, head, resource};
 use actix_web::{HttpRequest, HttpResponse};
 use rust_embed::RustEmbed;
 
@@ -15,7 +15,7 @@ struct Assets;
 const NOT_BUILT: &str = "The front end is not in this build. Run `cargo xtask demo`, which builds it first.";
 
 pub(super) fn configure(config: &mut ServiceConfig) {
-    config.service(resource("/{path:.*}").route(get().to(serve)));
+    config.service(resource("/{path:.*}").route(get().to(serve)).route(head().to(serve)));
 }
 
 /// A file of the front end; any other address without a dot is a page of it and gets its index.

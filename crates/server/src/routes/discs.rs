@@ -1,7 +1,8 @@
 //! The shelf.
 
 use actix_web::HttpResponse;
-use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
+use actix_web::http::header::ContentType;
+use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec};
@@ -13,7 +14,7 @@ use zinc_kite_bag::slot::Slot;
 use super::resource;
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::shelf_csv::{RowProblem, read, write};
+use crate::shelf_csv::{RowProblem, read_bytes, write};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
@@ -202,12 +203,18 @@ pub struct ImportReport {
 pub(super) async fn import(
     app: Data<App>,
     choice: Query<ImportChoice>,
-    body: String,
+    kind: Header<ContentType>,
+    body: Bytes,
 ) -> Result<Json<ImportReport>, ApiError> {
+    // A page of another site can send plain text here without asking; CSV it cannot.
+    if kind.0.0.essence_str() != "text/csv" {
+        let detail = format!("the shelf comes as text/csv, this came as {}", kind.0);
+        return Err(ApiError::Unreadable { detail });
+    }
     off_thread(&app, move |app| {
         let mut store = app.store();
         let taken: Vec<String> = store.discs()?.into_iter().map(|d| d.spec.name).collect();
-        let reading = read(&body, &taken);
+        let reading = read_bytes(&body, &taken);
         let wanted = reading.problems.is_empty() || choice.accept_good;
         let disc_ids = if wanted { store.add_discs(&reading.discs)? } else { vec![] };
         Ok(Json(ImportReport {

@@ -135,6 +135,70 @@ async fn a_chance_opens_to_its_reasons_and_a_line_can_be_switched_off_and_added(
 }
 
 #[tokio::test]
+async fn a_broken_csv_is_told_row_by_row_and_the_good_rows_come_and_go() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("mine.csv");
+    std::fs::write(
+        &file,
+        "name,maker,mould,plastic,mass_g,speed,glide,turn,fade\n\
+         Far Bracken,Saltmarsh,Bracken,premium,171,9,5,-2,1\n\
+         Lead Bracken,Saltmarsh,Bracken,premium,1710,9,5,-2,1\n",
+    )
+    .unwrap();
+    let b = Browser::demo().await;
+    b.open("/shelf").await;
+    b.wait("[data-row]").await;
+    b.click("[data-test='import']").await;
+    b.wait("[data-test='import-file']").await.send_keys(file.to_str().unwrap()).await.unwrap();
+    let told = b.text(".el-dialog [role='alert']").await;
+    assert!(told.contains("Nothing is imported yet") && told.contains("1 rows of mine.csv"), "{told}");
+    let row = b.text(".el-dialog tbody tr").await;
+    assert!(row.starts_with("3 mass_g") && row.contains("from 60 to 220"), "{row}");
+    b.click("[data-test='import-good']").await;
+    b.until("it is listed", "document.body.innerText.includes('Far Bracken')").await;
+    assert!(!b.text("main").await.contains("Lead Bracken"));
+    b.eval("document.activeElement.blur()").await;
+    b.key("z").await;
+    b.until("undone", "!document.querySelector('main').innerText.includes('Far Bracken')").await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn the_shelf_is_found_and_sorted() {
+    let b = Browser::demo().await;
+    b.open("/shelf").await;
+    b.wait("[data-row]").await;
+    let weights = "[...document.querySelectorAll('td.number')].map(e => parseFloat(e.innerText))";
+    b.click("[data-test='sort-mass']").await;
+    b.until("light first", &format!("{weights}.every((w, k, all) => k === 0 || all[k - 1] <= w)")).await;
+    b.click("[data-test='sort-mass']").await;
+    b.until("heavy first", &format!("{weights}.every((w, k, all) => k === 0 || all[k - 1] >= w)")).await;
+    b.key("/").await;
+    b.until("the search has the focus", "document.activeElement.tagName === 'INPUT'").await;
+    b.key("orrery transom").await;
+    b.until("nothing fits", "document.body.innerText.includes('No disc fits this search')").await;
+    b.close().await;
+}
+
+/// Left is left: a left-hander's discs finish on the other side.
+#[tokio::test]
+async fn a_left_hander_sees_a_mirrored_board() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    b.wait(".puck").await;
+    let right = b.eval(&finish_of("Soffit")).await.as_f64().unwrap();
+    b.open("/player").await;
+    b.click("input[value='left'] + span").await;
+    b.click("[data-test='player-save']").await;
+    b.until("saved", "document.body.innerText.includes('The player is saved')").await;
+    b.open("/").await;
+    b.wait(".puck").await;
+    let left = b.eval(&finish_of("Soffit")).await.as_f64().unwrap();
+    assert!(right > 5.0 && (left + right).abs() < 0.02, "{right} {left}");
+    b.close().await;
+}
+
+#[tokio::test]
 async fn a_twin_is_kept_as_a_spare() {
     let b = Browser::demo().await;
     b.open("/").await;
