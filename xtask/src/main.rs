@@ -5,7 +5,8 @@ mod tools;
 use anyhow::{Result, bail};
 
 use crate::tools::{
-    cargo, front_end, install_browser, install_front_end, lint_front_end, regenerate_client, run,
+    cargo, check_client, front_end, install_browser, install_front_end, lint_front_end, regenerate_client,
+    run,
 };
 
 const USAGE: &str = "usage: cargo xtask <chore>
@@ -48,6 +49,7 @@ fn test() -> Result<()> {
     lint_front_end()?;
     run("npm", &["--prefix", "web", "test"])?;
     cargo(&["test", "--workspace"])?;
+    check_client()?;
     cargo(&["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])
 }
 

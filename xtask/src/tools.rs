@@ -96,8 +96,11 @@ pub fn lint_front_end() -> Result<()> {
     npm(&["run", "typecheck"])
 }
 
-/// Writes the OpenAPI document and the client's types from it.
-pub fn regenerate_client() -> Result<()> {
+/// Path of the client's types below the top of the checkout.
+const CLIENT: &str = "web/src/api/schema.d.ts";
+
+/// Makes the client's types from the OpenAPI document of the program as it is now, into `target`; gives their text.
+fn make_client() -> Result<String> {
     install_front_end()?;
     let output = Command::new(option_env!("CARGO").unwrap_or("cargo"))
         .args(["run", "--quiet", "--package", "zinc-kite", "--", "openapi"])
@@ -107,5 +110,22 @@ pub fn regenerate_client() -> Result<()> {
         bail!("zinc-kite openapi failed: {}", String::from_utf8_lossy(&output.stderr));
     }
     std::fs::write(root().join("target/openapi.json"), output.stdout)?;
-    npm(&["run", "api"])
+    npm(&["run", "api"])?;
+    Ok(std::fs::read_to_string(root().join("target/schema.d.ts"))?)
+}
+
+/// Writes the client's types anew.
+pub fn regenerate_client() -> Result<()> {
+    let made = make_client()?;
+    Ok(std::fs::write(root().join(CLIENT), made)?)
+}
+
+/// Fails if the client's types are not those of the program.
+pub fn check_client() -> Result<()> {
+    if make_client()? != std::fs::read_to_string(root().join(CLIENT))? {
+        bail!(
+            "{CLIENT} is not what the program's OpenAPI document gives: run `cargo xtask client` and commit it"
+        );
+    }
+    Ok(())
 }

@@ -16,6 +16,7 @@ use crate::gap::{Ideal, ideal};
 use crate::line::Line;
 use crate::memo::Memo;
 use crate::player::{Arm, Conditions, Player};
+use crate::words::percent;
 
 /// Chance from which a disc counts as making a line. Own judgement: more often than not.
 pub const MAKES: f64 = 0.5;
@@ -164,10 +165,6 @@ fn table(
         weights: lines.iter().map(|l| if l.enabled { l.spec.weight } else { 0.0 }).collect(),
         rows,
     })
-}
-
-fn percent(chance: f64) -> String {
-    format!("{:.0} %", 100.0 * chance)
 }
 
 /// Judges one line from its row.

@@ -4,13 +4,14 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::analysis::{LineVerdict, MAKES, Question, Standing, Table, Worth, numbers_in_words};
-use crate::board::{Board, Puck, TwinPair, pucks};
+use crate::board::{Board, TwinPair, pucks};
 use crate::disc::{Disc, DiscId, Use};
 use crate::error::BagError;
 use crate::peg::Peg;
 use crate::player::Arm;
-use crate::slot::Slot;
+use crate::scene::Scene;
 use crate::wear::Wear;
+use crate::words::{capital, degrees, percent, points};
 
 /// Kind of finding.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -106,105 +107,6 @@ const WORTHWHILE: f64 = 0.08;
 /// Wear from which a disc can be said to have worn out of its peg.
 const WORN: f64 = 0.25;
 
-/// What all finders look at.
-struct Scene<'a> {
-    q: &'a Question<'a>,
-    board: &'a Board,
-    table: &'a Table,
-    verdicts: &'a [LineVerdict],
-    worths: &'a [Worth],
-    /// Every shelf disc as a puck, thrown like those on the board.
-    shelf_pucks: Vec<Puck>,
-    /// Every shelf disc as it would fly unworn.
-    fresh_pucks: Vec<Puck>,
-}
-
-impl Scene<'_> {
-    fn carried(&self, id: DiscId) -> bool {
-        self.q.carried.iter().any(|c| c.disc_id == id)
-    }
-
-    fn disc(&self, id: DiscId) -> Option<&Disc> {
-        self.q.shelf.iter().find(|d| d.id == id)
-    }
-
-    fn name(&self, id: DiscId) -> &str {
-        self.disc(id).map_or("a disc", |d| &d.spec.name)
-    }
-
-    fn within_cap(&self, disc: &Disc) -> bool {
-        self.q.bag.event_cap_g.is_none_or(|cap| disc.spec.mass_g <= cap)
-    }
-
-    /// Discs on the shelf that could be carried.
-    fn bench(&self) -> impl Iterator<Item = &Disc> {
-        self.q
-            .shelf
-            .iter()
-            .filter(|d| !self.carried(d.id) && d.spec.used_for == Use::Throwing && self.within_cap(d))
-    }
-
-    fn score_with(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
-        self.table.score(|id| (self.carried(id) || Some(id) == carry) && Some(id) != bench)
-    }
-
-    fn gain(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
-        self.score_with(carry, bench) - self.score_with(None, None)
-    }
-
-    /// A share of what one place in the bag stands for: the bag's best chance divided by its discs. A peg left empty
-    /// or a place taken by a disc that adds nothing costs such a share beyond what the lines show.
-    fn place(&self, share: f64) -> f64 {
-        share * self.score_with(None, None) / self.q.carried.len().max(1) as f64
-    }
-
-    fn worth(&self, id: DiscId) -> f64 {
-        self.worths.iter().find(|w| w.disc_id == id).map_or(0.0, |w| w.worth)
-    }
-
-    /// Carry a disc; where the bag is full, in exchange for the carried disc that is missed least.
-    fn carry(&self, id: DiscId) -> (Action, String) {
-        let name = self.name(id);
-        if (self.q.carried.len() as u32) < self.q.bag.capacity {
-            return (Action::Carry { disc_id: id }, format!("Carry {name}"));
-        }
-        let least = self.worths.iter().min_by(|a, b| a.worth.total_cmp(&b.worth));
-        match least {
-            Some(w) => (
-                Action::Swap { carry: id, bench: w.disc_id },
-                format!("Carry {name} for {}", self.name(w.disc_id)),
-            ),
-            None => (Action::Carry { disc_id: id }, format!("Carry {name}")),
-        }
-    }
-
-    fn chance(&self, verdict: &LineVerdict, id: DiscId) -> f64 {
-        let row = self.verdicts.iter().position(|v| v.line.key == verdict.line.key);
-        row.and_then(|r| Some(self.table.rows[r][self.table.column(id)?])).unwrap_or(0.0)
-    }
-
-    /// How nearly one disc does another's job: 2 for the same mould on the same peg, 1 for the same peg.
-    fn likeness(&self, a: &Disc, b: &Disc) -> u8 {
-        let peg = |d: &Disc| self.shelf_pucks.iter().find(|p| p.disc_id == d.id).and_then(|p| p.peg);
-        match (peg(a) == peg(b), a.spec.mould == b.spec.mould) {
-            (true, true) => 2,
-            (true, false) => 1,
-            (false, _) => 0,
-        }
-    }
-
-    fn peg_is_empty(&self, slot: Slot, peg: Peg) -> bool {
-        self.board
-            .lanes
-            .iter()
-            .any(|l| l.slot == slot && l.sockets.iter().any(|s| s.peg == peg && s.disc_ids.is_empty()))
-    }
-}
-
-fn percent(x: f64) -> String {
-    format!("{:.0} %", 100.0 * x)
-}
-
 fn over_cap(scene: &Scene) -> Vec<Finding> {
     let Some(cap) = scene.q.bag.event_cap_g else { return vec![] };
     let heavy = scene.q.shelf.iter().filter(|d| scene.carried(d.id) && d.spec.mass_g > cap);
@@ -271,15 +173,6 @@ fn over_full(scene: &Scene) -> Vec<Finding> {
     }
 }
 
-/// Degrees with a true minus sign.
-fn degrees(x: f64) -> String {
-    format!("{x:.1}°").replace('-', "−")
-}
-
-fn points(x: f64) -> String {
-    format!("{:.1}", 100.0 * x)
-}
-
 /// Lines nobody makes. Lines helped by the same shelf disc are one finding.
 fn gaps(scene: &Scene) -> Vec<Finding> {
     let mut found: Vec<Finding> = Vec::new();
@@ -344,11 +237,6 @@ fn gaps(scene: &Scene) -> Vec<Finding> {
         });
     }
     found
-}
-
-fn capital(text: &str) -> String {
-    let mut letters = text.chars();
-    letters.next().map_or_else(String::new, |c| c.to_uppercase().chain(letters).collect())
 }
 
 /// Discs that wear has moved off the peg they filled when fresh, leaving it empty.

@@ -29,6 +29,11 @@ const IDEAL_MASS_KG: f64 = 0.175;
 /// Discs of the lattice whose chance is worked out in full: the ones with most room.
 const PROMISING: usize = 20;
 
+/// Chances this near to one another say the same about two discs. Own judgement.
+const ABOUT_AS_WELL: f64 = 0.03;
+/// Fade of an ordinary disc.
+const USUAL_FADE: f64 = 1.5;
+
 /// Best chance over the lattice: five speeds, each with the glide usual for it, four turns, four fades.
 pub fn ideal(arm: &Arm, line: &LineSpec, memo: &Memo) -> Option<Ideal> {
     let lattice: Vec<FlightNumbers> = SPEEDS
@@ -49,11 +54,18 @@ pub fn ideal(arm: &Arm, line: &LineSpec, memo: &Memo) -> Option<Ideal> {
         .collect();
     roomy.sort_by(|a, b| b.0.total_cmp(&a.0));
     roomy.truncate(PROMISING);
-    roomy
+    let judged: Vec<Ideal> = roomy
         .par_iter()
         .map(|(_, numbers, thrown)| Ideal {
             numbers: (*numbers).into(),
             chance: chance(arm, *thrown, line, memo).chance,
         })
-        .max_by(|a, b| a.chance.total_cmp(&b.chance))
+        .collect();
+    let best = judged.iter().map(|i| i.chance).fold(0.0, f64::max);
+    // What is looked for should be easy to find: of the discs that do about as well as the best, the most ordinary.
+    let oddity = |i: &Ideal| i.numbers.turn.powi(2) + (i.numbers.fade - USUAL_FADE).powi(2);
+    judged
+        .into_iter()
+        .filter(|i| i.chance >= best - ABOUT_AS_WELL)
+        .min_by(|a, b| oddity(a).total_cmp(&oddity(b)).then(b.chance.total_cmp(&a.chance)))
 }

@@ -13,6 +13,7 @@ use crate::line::{Footing, Gate, Landing, Line, LineSpec};
 use crate::peg::Peg;
 use crate::player::{Arm, Player, Style};
 use crate::slot::Slot;
+use crate::words::capital;
 
 /// An ordinary disc of each slot, whose flat flight sets the slot's distance.
 fn ordinary(slot: Slot) -> FlightNumbers {
@@ -109,11 +110,6 @@ impl Maker {
         line.weight = weight;
         line
     }
-}
-
-fn capital(word: &str) -> String {
-    let mut letters = word.chars();
-    letters.next().map_or_else(String::new, |c| c.to_uppercase().chain(letters).collect())
 }
 
 /// The lines for this player, on a usual day. `arm` must be the player's arm in usual conditions.

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ProblemError, take } from './client'
+import { asProblem, ProblemError, take } from './client'
 
 const response = (status: number) => new Response(null, { status })
 
@@ -25,4 +25,10 @@ describe('take', () => {
     const gone = new DOMException('gone', 'AbortError')
     await expect(take(Promise.reject(gone))).rejects.toBe(gone)
   })
+})
+
+it('anything thrown can be shown', () => {
+  const known = new ProblemError('choose another name', 'name')
+  expect(asProblem(known)).toBe(known)
+  expect(asProblem('torn').message).toBe('torn')
 })

@@ -42,6 +42,11 @@ export class ProblemError extends Error {
   }
 }
 
+/** Whatever was thrown, as a problem to show. */
+export function asProblem(error: unknown): ProblemError {
+  return error instanceof ProblemError ? error : new ProblemError(String(error))
+}
+
 const UNREACHABLE =
   'Zinc Kite does not answer. Check that the program is still running, then try again; nothing you typed is lost.'
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Which bag, what it may hold, and the ways to make, copy, change and delete one.
 import { computed, ref } from 'vue'
-import { api, type Bag, type BagSpec, ProblemError, take } from '@/api/client'
+import { api, asProblem, type Bag, type BagSpec, type ProblemError, take } from '@/api/client'
+import FormProblem from '@/components/FormProblem.vue'
 import { useActions, useBags } from '@/composables/useData'
 import { figure } from '@/logic/units'
 import { useBagChoice } from '@/stores/bag'
@@ -65,7 +66,7 @@ async function save() {
     }
     open.value = false
   } catch (error) {
-    problem.value = error instanceof ProblemError ? error : new ProblemError(String(error))
+    problem.value = asProblem(error)
   }
 }
 
@@ -77,7 +78,7 @@ async function remove() {
     notice.done(`${gone.name} is deleted`, async () => void (await make(specOf(gone), gone.carried)))
     open.value = false
   } catch (error) {
-    problem.value = error instanceof ProblemError ? error : new ProblemError(String(error))
+    problem.value = asProblem(error)
   }
 }
 </script>
@@ -131,7 +132,7 @@ async function remove() {
           />
         </label>
         <el-checkbox v-if="isNew" v-model="copies">Start with the discs of {{ bag.name }}</el-checkbox>
-        <p v-if="problem" class="problem" role="alert">{{ problem.message }}</p>
+        <FormProblem :problem="problem" />
         <div class="acts">
           <el-button v-if="!isNew" class="left" data-test="bag-delete" @click="remove"
             >Delete this bag</el-button
@@ -180,10 +181,5 @@ label > span {
 }
 .left {
   margin-right: auto;
-}
-.problem {
-  padding: 8px 12px;
-  border: 2px solid var(--bad);
-  border-left-width: 10px;
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, type Disc, type DiscSpec, ProblemError, take } from '@/api/client'
+import { api, asProblem, type Disc, type DiscSpec, type ProblemError, take } from '@/api/client'
+import FormProblem from '@/components/FormProblem.vue'
 import { useActions, usePlastics } from '@/composables/useData'
 import { GRADES, newDisc, TOPS, USES } from '@/logic/disc'
 import { useNotice } from '@/stores/notice'
@@ -60,7 +61,7 @@ async function save() {
     }
     open.value = false
   } catch (error) {
-    problem.value = error instanceof ProblemError ? error : new ProblemError(String(error))
+    problem.value = asProblem(error)
   }
 }
 </script>
@@ -190,7 +191,7 @@ async function save() {
       <label class="wide">
         <span>Notes</span><el-input v-model="spec.notes" type="textarea" :rows="2" maxlength="2000" />
       </label>
-      <p v-if="problem" class="problem" role="alert">{{ problem.message }}</p>
+      <FormProblem :problem="problem" />
       <div class="acts">
         <el-button @click="open = false">Cancel</el-button>
         <el-button type="primary" native-type="submit" data-test="disc-save">
@@ -238,11 +239,5 @@ label > span {
   display: flex;
   justify-content: flex-end;
   margin-top: 14px;
-}
-.problem {
-  margin-top: 12px;
-  padding: 8px 12px;
-  border: 2px solid var(--bad);
-  border-left-width: 10px;
 }
 </style>

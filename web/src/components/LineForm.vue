@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, type Gate, type LineSpec, type LineVerdict, ProblemError, take } from '@/api/client'
+import {
+  api,
+  asProblem,
+  type Gate,
+  type LineSpec,
+  type LineVerdict,
+  type ProblemError,
+  take,
+} from '@/api/client'
+import FormProblem from '@/components/FormProblem.vue'
 import { useActions, useUnits } from '@/composables/useData'
 import { SLOTS } from '@/logic/disc'
 import { type Quantity, unit } from '@/logic/units'
@@ -90,7 +99,7 @@ async function save() {
     }
     open.value = false
   } catch (error) {
-    problem.value = error instanceof ProblemError ? error : new ProblemError(String(error))
+    problem.value = asProblem(error)
   }
 }
 
@@ -261,7 +270,7 @@ async function remove() {
         </div>
         <el-button :disabled="gates.length >= 4" @click="addGate">Add a gate</el-button>
       </fieldset>
-      <p v-if="problem" class="problem" role="alert">{{ problem.message }}</p>
+      <FormProblem :problem="problem" />
       <div class="acts">
         <el-button v-if="line && !line.generated" class="left" @click="remove">
           {{ line.key.startsWith('own-') ? 'Delete' : 'Back to how it came' }}
@@ -310,12 +319,6 @@ fieldset {
 }
 .left {
   margin-right: auto;
-}
-.problem {
-  margin-top: 12px;
-  padding: 8px 12px;
-  border: 2px solid var(--bad);
-  border-left-width: 10px;
 }
 @media (max-width: 600px) {
   .gate {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, type Player, ProblemError, take } from '@/api/client'
+import { api, asProblem, type Player, type ProblemError, take } from '@/api/client'
+import FormProblem from '@/components/FormProblem.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useActions, usePlayer } from '@/composables/useData'
 import { type Quantity, shown, unit } from '@/logic/units'
@@ -52,7 +53,7 @@ async function save() {
     await send(form.value)
     notice.done('The player is saved', () => send(before))
   } catch (error) {
-    problem.value = error instanceof ProblemError ? error : new ProblemError(String(error))
+    problem.value = asProblem(error)
   }
 }
 </script>
@@ -126,7 +127,7 @@ async function save() {
           </el-radio-group>
         </div>
       </section>
-      <p v-if="problem" class="problem" role="alert">{{ problem.message }}</p>
+      <FormProblem :problem="problem" />
       <el-button type="primary" native-type="submit" data-test="player-save">Save</el-button>
       <p class="soft caution">
         Warm up before full throws, build forehand up slowly, and stop when something hurts. This is no
@@ -164,12 +165,6 @@ label > span,
 .el-input-number,
 .el-select {
   width: 100%;
-}
-.problem {
-  margin-bottom: 12px;
-  padding: 8px 12px;
-  border: 2px solid var(--bad);
-  border-left-width: 10px;
 }
 .caution {
   margin-top: 14px;
