@@ -151,6 +151,11 @@ impl Question<'_> {
         Release { hyzer_deg: c.hyzer_deg, launch_deg: c.launch_deg, aim_deg: c.aim_deg, ..flat }
     }
 
+    /// +1 where this throw fades to the left: all that is tried is tried in the thrower's own sense.
+    fn side(&self) -> f64 {
+        self.arm.natural_side(self.line.style)
+    }
+
     fn spread(&self, c: &Centre) -> Spread {
         self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread())
     }
@@ -268,9 +273,8 @@ impl Question<'_> {
 
     /// A centre flown with scatter, and what moving it would do.
     fn response(&self, c: &Centre) -> Response<'_> {
-        let side = self.arm.natural_side(self.line.style);
         let cloud = scout_all(&self.scattered(c, POINTS), &self.arm.air, &self.gates);
-        Response::of(cloud, self.line, &self.gates, self.spread(c).aim_deg, side)
+        Response::of(cloud, self.line, &self.gates, self.spread(c).aim_deg, self.side())
     }
 
     /// The centre after a move, kept within what the line allows.
@@ -327,7 +331,7 @@ impl Question<'_> {
                 for sign in [step, -step] {
                     let mut shift = Shift::default();
                     match way {
-                        3 => shift.aim_deg = sign,
+                        3 => shift.aim_deg = self.side() * sign,
                         k => shift.shape[k] = sign,
                     }
                     let tried = self.moved(&best, &shift);
@@ -353,7 +357,7 @@ impl Question<'_> {
         let throws: Vec<Throw> = centres.iter().map(|c| self.throw(self.release(c))).collect();
         let flights = scout_all(&throws, &self.arm.air, &self.gates);
         for (c, o) in centres.iter_mut().zip(&flights) {
-            let (room_m, aim_deg) = best_aim(o, self.line, &self.gates);
+            let (room_m, aim_deg) = best_aim(o, self.line, &self.gates, self.side());
             c.score = room_m;
             c.aim_deg += aim_deg;
         }
@@ -391,10 +395,10 @@ impl Question<'_> {
             flown.iter().take(IMPROVED).map(|(c, r)| self.improved(c, r)).collect();
         improved.sort_by(best_first);
         let finalists = improved.iter().take(FINALISTS).map(|c| self.improved(c, &self.response(c)));
-        match finalists.max_by(|a, b| a.score.total_cmp(&b.score)) {
-            Some(best) => self.verdict(&best, CLOUD),
-            None => self.verdict(&centres[0], CLOUD),
-        }
+        finalists
+            .map(|c| self.verdict(&c, CLOUD))
+            .max_by(|a, b| a.chance.total_cmp(&b.chance))
+            .unwrap_or_else(|| self.verdict(&centres[0], CLOUD))
     }
 
     /// Judges a centre on `points` of scatter.

@@ -189,11 +189,14 @@ impl<'a> Response<'a> {
     }
 }
 
-/// Room of a single flight under the best of a few aims, m, and that aim, degrees.
-pub(crate) fn best_aim(o: &Outcome, line: &LineSpec, gates: &[f64]) -> (f64, f64) {
-    let aims = (-4..=4).map(f64::from);
+/// Room of a single flight under the best of a few aims, m, and that aim, degrees. Of aims with the same room the
+/// smallest is taken, and of these the one toward `side` (+1 left).
+pub(crate) fn best_aim(o: &Outcome, line: &LineSpec, gates: &[f64], side: f64) -> (f64, f64) {
+    let aims = [0.0, 1.0, -1.0, 2.0, -2.0, 3.0, -3.0, 4.0, -4.0].map(|deg| side * deg);
     let room = |deg: f64| (line.judge(&Turn::by(deg).turned(o, gates)).margin_m, deg);
-    aims.map(room).fold((f64::NEG_INFINITY, 0.0), |best, at| if at.0 > best.0 { at } else { best })
+    aims.into_iter()
+        .map(room)
+        .fold((f64::NEG_INFINITY, 0.0), |best, at| if at.0 > best.0 { at } else { best })
 }
 
 /// A near miss counts a little and a near hit not quite: half a metre of room is worth more than none. Only for

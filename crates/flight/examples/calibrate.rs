@@ -28,7 +28,7 @@ const PRIOR: Calibration = Calibration {
     cd0_blunt: 0.004,
     cd_alpha: 1.894,
     alpha0: -0.0353,
-    cd_speed: 0.2,
+    cd_speed: 0.75,
     cl0: 0.063066,
     cl0_glide: 0.004729,
     cl_alpha: 1.71644,
@@ -49,9 +49,10 @@ const PRIOR: Calibration = Calibration {
     cm_alpha_speed: 0.0,
     cm_alpha2: 0.014,
     cm_alpha2_fade: 0.101,
-    cm_spin: 0.01,
+    cm_spin: 0.005,
     cm_speed: -0.022,
     cm_speed_fade: 0.0,
+    cm_speed_turn: 0.0,
 };
 
 /// How far each constant may plausibly move: the ridge's scale.
@@ -62,7 +63,7 @@ const SCALE: Calibration = Calibration {
     cd0_blunt: 0.004,
     cd_alpha: 0.5,
     alpha0: 0.02,
-    cd_speed: 0.1,
+    cd_speed: 0.01,
     cl0: 0.03,
     cl0_glide: 0.004,
     cl_alpha: 0.2,
@@ -83,12 +84,13 @@ const SCALE: Calibration = Calibration {
     cm_alpha_speed: 0.008,
     cm_alpha2: 0.15,
     cm_alpha2_fade: 0.05,
-    cm_spin: 0.004,
-    cm_speed: 0.004,
-    cm_speed_fade: 0.0015,
+    cm_spin: 0.003,
+    cm_speed: 0.01,
+    cm_speed_fade: 0.002,
+    cm_speed_turn: 0.003,
 };
 /// Weight of the ridge against the targets.
-const RIDGE: f64 = 0.5;
+const RIDGE: f64 = 0.25;
 
 #[derive(Clone, Copy, PartialEq)]
 enum Side {
@@ -190,6 +192,10 @@ const CLASSES: [(f64, f64, f64); 7] = [
 ];
 const ORDER_TURNS: [f64; 4] = [0.0, -1.0, -2.0, -3.0];
 const ORDER_FADES: [f64; 5] = [0.0, 1.0, 2.0, 3.0, 4.0];
+const ORDER_GLIDES: [f64; 5] = [2.0, 3.0, 4.0, 5.0, 6.0];
+/// Least time in the air (s) and distance (m) that one unit of glide should add.
+const ORDER_HANG_S: f64 = 0.15;
+const ORDER_FAR_M: f64 = 2.0;
 /// Least difference of finish that one unit of fade or turn should make, degrees, and how firmly.
 const ORDER_STEP_DEG: f64 = 1.0;
 const ORDER_SIGMA_DEG: f64 = 0.5;
@@ -219,6 +225,17 @@ fn disorder(calibration: &Calibration) -> Vec<f64> {
             if k + n < finish.len() {
                 misses.push(short(*at, finish[k + n]));
             }
+        }
+        let floats: Vec<Throw> = ORDER_GLIDES
+            .iter()
+            .map(|&glide| Throw {
+                disc: disc(calibration, &FlightNumbers::new(speed, glide, 0.0, 2.0)),
+                ..throw(0.0, 0.0)
+            })
+            .collect();
+        for pair in fly_all(&floats, &Air::default(), &[]).windows(2) {
+            misses.push(((ORDER_HANG_S - (pair[1].time_s - pair[0].time_s)) / 0.1).max(0.0));
+            misses.push(((ORDER_FAR_M - (pair[1].distance_m() - pair[0].distance_m())) / 1.0).max(0.0));
         }
     }
     misses
@@ -367,7 +384,15 @@ fn main() -> Result<(), Box<dyn Error>> {
         println!("{table}");
         return if arguments.iter().any(|a| a == "--document") { document(&table) } else { Ok(()) };
     }
-    let start = Fit { x: DVector::zeros(Calibration::COUNT), targets: &targets };
+    let seed: u64 = std::env::var("SEED").ok().and_then(|s| s.parse().ok()).unwrap_or(0);
+    let mut state = seed.wrapping_mul(0x9E3779B97F4A7C15) | 1;
+    let x = DVector::from_fn(Calibration::COUNT, |_, _| {
+        state ^= state << 13;
+        state ^= state >> 7;
+        state ^= state << 17;
+        if seed == 0 { 0.0 } else { 2.0 * ((state >> 11) as f64 / (1u64 << 53) as f64) - 1.0 }
+    });
+    let start = Fit { x, targets: &targets };
     let (fit, report) = LevenbergMarquardt::new().with_patience(60).minimize(start);
     eprintln!(
         "{:?} after {} evaluations, objective {:.2}",

@@ -113,8 +113,10 @@ impl<R: Real> Aero<R> {
         let abs_alpha = alpha.max(-alpha);
         let abs_sin = sin.max(-sin);
 
-        let faster = v.mul_add(v.like(1.0 / REFERENCE_SPEED_M_S), v.like(-1.0));
-        let cd0 = self.cd0 * self.cd_speed.mul_add(faster, v.like(1.0));
+        let reference = v.like(REFERENCE_SPEED_M_S);
+        let faster = v.like(2.0) * (v - reference) / (v + reference);
+        let harder = (v * v).mul_add(v.like(1.0 / (REFERENCE_SPEED_M_S * REFERENCE_SPEED_M_S)), v.like(-1.0));
+        let cd0 = self.cd0 * self.cd_speed.mul_add(harder, v.like(1.0));
         let off = alpha - self.alpha0;
         let cd_in = (self.cd_alpha * off).mul_add(off, cd0);
         let cl_in = self.cl_alpha.mul_add(alpha, self.cl0);

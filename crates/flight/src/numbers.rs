@@ -150,6 +150,8 @@ calibration! {
     cm_speed,
     /// Change of that per unit of fade.
     cm_speed_fade,
+    /// Change of that per unit of turn: turn is what a disc does while it is fast.
+    cm_speed_turn,
 }
 
 /// Rate of spin decay, per s. Own judgement.
@@ -186,7 +188,7 @@ impl Calibration {
             cm_alpha2: self.cm_alpha2 + self.cm_alpha2_fade * f,
             spin_decay: SPIN_DECAY,
             cm_spin: self.cm_spin,
-            cm_speed: self.cm_speed + self.cm_speed_fade * f,
+            cm_speed: self.cm_speed + self.cm_speed_fade * f + self.cm_speed_turn * t,
             cd_speed: self.cd_speed,
         }
     }

@@ -72,11 +72,13 @@ impl System<f64, State> for Model {
         let area = std::f64::consts::PI * disc.radius_m.powi(2);
         let q = 0.5 * self.density * v * v;
         let cl = c.cl0 + c.cl_alpha * alpha;
-        let cd = c.cd0 * (1.0 + c.cd_speed * (v / 25.0 - 1.0)) + c.cd_alpha * (alpha - c.alpha0).powi(2);
+        let faster = 2.0 * (v - 25.0) / (v + 25.0);
+        let cd =
+            c.cd0 * (1.0 + c.cd_speed * ((v / 25.0).powi(2) - 1.0)) + c.cd_alpha * (alpha - c.alpha0).powi(2);
         let cm = c.cm0
             + c.cm_alpha * alpha
             + c.cm_alpha2 * alpha * alpha.abs()
-            + c.cm_speed * (v / 25.0 - 1.0)
+            + c.cm_speed * faster
             + c.cm_spin * (spin * disc.radius_m / v - 0.5);
         let sense = spin_sense(release.hand, release.style);
         let turning = sense * q * area * 2.0 * disc.radius_m * cm / (disc.inertia_kg_m2 * spin);
