@@ -194,7 +194,8 @@ fn verdict(line: &Line, cells: Vec<Cell>, shelf: &[Disc], arm: &Arm, memo: &Memo
             Standing::BeyondArm,
             format!(
                 "{best_words}; even the ideal disc makes it only {}",
-                percent(i.as_ref().map_or(0.0, |i| i.chance))
+                // The lattice is coarse: a carried disc can do a little better than all of it.
+                percent(i.as_ref().map_or(0.0, |i| i.chance).max(best.as_ref().map_or(0.0, |b| b.chance)))
             ),
         ),
         (true, 1, ..) => (

@@ -21,7 +21,7 @@ use zinc_kite_flight::scatter::{Spread, deviates};
 use crate::line::{LineSpec, Miss};
 use crate::memo::{Fingerprint, Memo};
 use crate::player::Arm;
-use crate::response::{POINTS, Response, Shift, best_aim};
+use crate::response::{POINTS, Response, Shift, best_aim, trial_score};
 
 /// Points of scatter behind a chance.
 pub const CLOUD: usize = 128;
@@ -108,13 +108,17 @@ struct Shape {
 const POWERS: usize = 5;
 const HYZERS: usize = 7;
 const LAUNCHES: usize = 3;
-/// Shapes flown with scatter, of these the ones improved, and of these the ones flown again.
-const TRIED: usize = 7;
+/// Points of scatter that every shape which passes is tried with.
+const TRIAL_POINTS: usize = 8;
+/// Shapes flown with more scatter, of these the ones improved, and of these the ones flown again.
+const TRIED: usize = 6;
 const IMPROVED: usize = 4;
 const FINALISTS: usize = 2;
 /// First and last step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
 const FIRST_STEP: f64 = 1.2;
 const LAST_STEP: f64 = 0.3;
+/// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
+const HOPELESS_ROOM_M: f64 = 4.0;
 /// Below this score the best shape of all is not looked at further.
 const HOPELESS: f64 = 0.02;
 /// No move goes farther from a flown cloud than its model can be trusted.
@@ -365,6 +369,19 @@ impl Question<'_> {
         Ok(centres)
     }
 
+    /// Ranks shapes by a few throws of scatter each: many have the same room, but not the same wildness. Shapes with much
+    /// less room than the roomiest, which comes first, are left at the end.
+    fn sift(&self, centres: &mut [Centre]) {
+        let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
+        let n = centres.iter().take_while(|c| c.score >= least).count();
+        let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, TRIAL_POINTS)).collect();
+        let flights = scout_all(&throws, &self.arm.air, &self.gates);
+        for (c, cloud) in centres.iter_mut().zip(flights.chunks(TRIAL_POINTS)) {
+            c.score = trial_score(cloud, self.line, &self.gates);
+        }
+        centres[..n].sort_by(best_first);
+    }
+
     fn search(&self, reach: &Reach) -> Chance {
         let mut centres = match self.roomiest(reach) {
             Ok(centres) => centres,
@@ -373,6 +390,7 @@ impl Question<'_> {
                 return Chance { chance: 0.0, chosen: None, no_release, misses: vec![] };
             }
         };
+        self.sift(&mut centres);
         centres.truncate(TRIED);
         let mut flown: Vec<(Centre, Response)> = centres
             .iter()

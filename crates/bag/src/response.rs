@@ -199,6 +199,20 @@ pub(crate) fn best_aim(o: &Outcome, line: &LineSpec, gates: &[f64], side: f64) -
         .fold((f64::NEG_INFINITY, 0.0), |best, at| if at.0 > best.0 { at } else { best })
 }
 
+/// How well a few throws do once their middle is turned and carried onto the target.
+pub(crate) fn trial_score(cloud: &[Outcome], line: &LineSpec, gates: &[f64]) -> f64 {
+    let n = cloud.len() as f64;
+    let (x, y) = (cloud.iter().map(|o| o.x_m).sum::<f64>() / n, cloud.iter().map(|o| o.y_m).sum::<f64>() / n);
+    let turn = Turn::by(-y.atan2(x.max(1.0)).to_degrees());
+    let farther = line.distance_m - x.hypot(y);
+    let score = |o: &Outcome| {
+        let mut moved = turn.turned(o, gates);
+        moved.x_m += farther;
+        softly(line.judge(&moved).margin_m)
+    };
+    cloud.iter().map(score).sum::<f64>() / n
+}
+
 /// A near miss counts a little and a near hit not quite: half a metre of room is worth more than none. Only for
 /// choosing between releases; the chance itself counts hits.
 fn softly(margin_m: f64) -> f64 {

@@ -41,7 +41,17 @@ fn shape(peg: Peg) -> (f64, f64) {
         Peg::Lean => (-0.042, 1.2),
         Peg::Rail => (-0.010, 1.5),
         Peg::Drift => (0.018, 1.0),
-        Peg::Slide => (0.052, 0.7),
+        Peg::Slide => (0.062, 0.7),
+    }
+}
+
+/// Distance of a slot's lines as a share of a full flat throw: fairway drivers are there for what a mid-range does not
+/// reach, and a distance line leaves some arm in hand.
+fn share_of_full(slot: Slot) -> f64 {
+    match slot {
+        Slot::Putter | Slot::MidRange => 0.93,
+        Slot::Fairway => 0.98,
+        Slot::Distance | Slot::Utility => 0.9,
     }
 }
 
@@ -71,8 +81,8 @@ impl Maker {
             slot,
             style: self.style,
             distance_m,
-            zone_length_m: (0.26 * distance_m).round().max(10.0),
-            zone_width_m: (0.22 * distance_m).round().max(10.0),
+            zone_length_m: (0.22 * distance_m).round().max(10.0),
+            zone_width_m: (0.2 * distance_m).round().max(10.0),
             gates: vec![],
             ceiling_m: None,
             along_m_s: 0.0,
@@ -105,8 +115,8 @@ impl Maker {
     fn peg_line(&self, slot: Slot, peg: Peg, full_m: f64) -> LineSpec {
         let name = format!("{} {}", capital(slot.label()), peg.label());
         let (bulge, weight) = shape(peg);
-        let mut line = self.line(slot, name, 0.92 * full_m);
-        line.gates = vec![self.gate(&line, 0.6, bulge, 0.045)];
+        let mut line = self.line(slot, name, share_of_full(slot) * full_m);
+        line.gates = vec![self.gate(&line, 0.6, bulge, 0.036)];
         line.weight = weight;
         line
     }
@@ -138,10 +148,10 @@ fn made(key: impl Into<String>, spec: LineSpec) -> Line {
 
 fn specials(maker: &Maker, putter_m: f64, mid_m: f64, fairway_m: f64) -> Vec<Line> {
     let headwind = {
-        let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.8 * mid_m);
-        l.along_m_s = -6.0;
+        let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.76 * mid_m);
+        l.along_m_s = -7.5;
         l.fastest_speed = Some(6.0);
-        l.gates = vec![maker.gate(&l, 0.6, -0.03, 0.06)];
+        l.gates = vec![maker.gate(&l, 0.6, -0.03, 0.08)];
         l
     };
     let tunnel = {

@@ -39,10 +39,10 @@ pub struct Coefficients {
     /// Pitching moment per unit of advance ratio ωR/V above 0.5: a spinning rim drags air round with it.
     #[serde(default)]
     pub cm_spin: f64,
-    /// Pitching moment per unit of V / 25 m/s above 1: the faster the air, the more a disc turns.
+    /// Pitching moment per unit of 2 (V − 25 m/s) / (V + 25 m/s): the faster the air, the more a disc turns, ever less so.
     #[serde(default)]
     pub cm_speed: f64,
-    /// Relative growth of `cd0` per unit of V / 25 m/s above 1.
+    /// Relative growth of `cd0` per unit of (V / 25 m/s)² above 1, below 1: a harder throw wobbles more.
     #[serde(default)]
     pub cd_speed: f64,
 }
@@ -62,7 +62,7 @@ impl Coefficients {
         check("spin_decay", self.spin_decay, 0.0, 2.0)?;
         check("cm_spin", self.cm_spin, -1.0, 1.0)?;
         check("cm_speed", self.cm_speed, -1.0, 1.0)?;
-        check("cd_speed", self.cd_speed, 0.0, 2.0)
+        check("cd_speed", self.cd_speed, 0.0, 0.99)
     }
 }
 

@@ -102,7 +102,7 @@ calibration! {
     cd_alpha,
     /// Angle of attack of least drag, rad.
     alpha0,
-    /// Relative growth of C_D0 per unit of V / 25 m/s above 1: harder throws wobble more.
+    /// Relative growth of C_D0 per unit of (V / 25 m/s)² above 1: harder throws wobble more.
     cd_speed,
     /// C_L at zero angle for glide 4.
     cl0,
@@ -146,7 +146,7 @@ calibration! {
     cm_alpha2_fade,
     /// Moment per unit of advance ratio above 0.5.
     cm_spin,
-    /// Moment per unit of V / 25 m/s above 1.
+    /// Moment per unit of 2 (V − 25 m/s) / (V + 25 m/s).
     cm_speed,
     /// Change of that per unit of fade.
     cm_speed_fade,

@@ -56,7 +56,13 @@ function act(a: Action) {
       Nothing to fix: every line has an answer, every wanted peg has a disc and no two discs do one job.
     </p>
     <ol>
-      <li v-for="(f, k) in findings" :key="f.key" :data-finding="f.key" :data-kind="f.kind">
+      <li
+        v-for="(f, k) in findings"
+        :key="f.key"
+        :data-finding="f.key"
+        :data-kind="f.kind"
+        :data-lines="f.line_keys.join(' ')"
+      >
         <p class="title">
           <span class="kind">{{ KINDS[f.kind] }}</span> <b>{{ f.title }}</b>
         </p>

@@ -151,8 +151,16 @@ impl Browser {
         self.client.execute(script, vec![]).await.unwrap_or_else(|e| panic!("{script}: {e}"))
     }
 
+    /// The text of an element once it shows any: while a dialog opens, WebDriver sees none.
     pub async fn text(&self, css: &str) -> String {
-        self.wait(css).await.text().await.unwrap()
+        let start = Instant::now();
+        loop {
+            let text = self.wait(css).await.text().await.unwrap_or_default();
+            if !text.is_empty() || start.elapsed() > Duration::from_secs(10) {
+                return text;
+            }
+            tokio::time::sleep(Duration::from_millis(60)).await;
+        }
     }
 
     /// Clicks once the element is there and nothing moves over it.

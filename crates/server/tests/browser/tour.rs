@@ -17,7 +17,7 @@ async fn the_demo_shows_its_faults_and_one_click_mends_one() {
         let found = kinds.iter().filter(|k| **k == kind).count();
         assert!(found >= least, "{least} of {kind} planted, shown: {kinds:?}");
     }
-    let finding = "[data-finding='gap-fairway-slide']";
+    let finding = "[data-lines~='fairway-slide']";
     let label = b.text(&format!("{finding} [data-test='act']")).await;
     let disc = label.strip_prefix("Carry ").unwrap().to_owned();
     let puck = format!("document.querySelector(\".puck[aria-label^='{disc},']\")");
