@@ -31,8 +31,8 @@ fn main() -> Result<()> {
     }
 }
 
-/// The debug build: the simulator and the judgement are optimised in it too (see the workspace's Cargo.toml), and it
-/// is ready in half the time of a release build.
+/// The debug build, which is made sooner: the simulator and the judgement are optimised in it too (see the workspace's
+/// Cargo.toml).
 fn demo(arguments: &[&str]) -> Result<()> {
     front_end()?;
     println!("Building Zinc Kite…");
