@@ -5,11 +5,12 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::chance::{Thrown, chance, room_m};
+use crate::chance::Thrown;
 use crate::disc::Numbers;
 use crate::line::LineSpec;
 use crate::memo::Memo;
 use crate::player::Arm;
+use crate::search::{chance, room_m};
 
 /// The best disc of the lattice for a line: what to look for in a shop.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]

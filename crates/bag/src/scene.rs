@@ -1,11 +1,11 @@
 //! What everything that looks for faults in a bag looks at.
 
-use crate::analysis::{LineVerdict, Question, Table, Worth};
 use crate::board::{Board, Puck};
 use crate::disc::{Disc, DiscId, Use};
 use crate::finding::Action;
 use crate::peg::Peg;
 use crate::slot::Slot;
+use crate::verdict::{LineVerdict, Question, Table, Worth};
 
 /// What all finders look at.
 pub(crate) struct Scene<'a> {

@@ -8,12 +8,13 @@ use zinc_kite_flight::outcome::{Outcome, PathPoint};
 
 use crate::as_thrown::{AsThrown, as_thrown};
 use crate::board::{Puck, pucks, thrown};
-use crate::chance::{Chance, chance, throws_behind};
+use crate::chance::Chance;
 use crate::disc::Disc;
 use crate::error::BagError;
 use crate::line::{Line, LineSpec};
 use crate::memo::Memo;
 use crate::player::{Arm, Conditions, Player, Style};
+use crate::search::{chance, throws_behind};
 use crate::slot::Slot;
 
 /// One point of a path as drawn: metres down-range, left, up.

@@ -6,13 +6,13 @@ mod scene;
 use scene::{arm, disc, into_wind, player, spec, worn};
 use zinc_kite_bag::as_thrown::as_thrown;
 use zinc_kite_bag::board::{Puck, pucks, thrown};
-use zinc_kite_bag::chance::chance;
 use zinc_kite_bag::disc::{Disc, DiscSpec};
 use zinc_kite_bag::line::{Footing, Landing, LineSpec};
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::peg::Peg;
 use zinc_kite_bag::plastic::Plastic;
 use zinc_kite_bag::player::{Arm, Conditions, Hand, Player, School, Skill, Style};
+use zinc_kite_bag::search::chance;
 use zinc_kite_bag::slot::Slot;
 use zinc_kite_bag::wear::Grade;
 

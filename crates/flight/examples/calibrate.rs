@@ -1,7 +1,8 @@
 //! Fits the map from flight numbers to coefficients to `data/targets.csv` and prints the residuals.
 //!
 //! `cargo run --release -p zinc-kite-flight --example calibrate` prints the residuals of the shipped constants;
-//! `-- --document` also puts them into `docs/model.md`; `-- --fit` (with `--seed N` from another start) fits afresh and prints, `-- --write` also writes `src/calibration.rs`.
+//! `-- --document` also puts them into `docs/model.md`; `-- --fit` (with `--seed N` from another start) fits afresh and
+//! prints, `-- --write` also writes `src/fitted.rs`.
 
 use std::error::Error;
 use std::fmt::Write as _;
@@ -11,9 +12,11 @@ use nalgebra::storage::Owned;
 use nalgebra::{DMatrix, DVector, Dyn};
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::calibration::Calibration;
 use zinc_kite_flight::disc::{Disc, INERTIA_SHARE, STANDARD_RADIUS_M};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::numbers::{Calibration, FlightNumbers};
+use zinc_kite_flight::fitted::FITTED;
+use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{Hand, Release, Style};
 
 const FEET_PER_M: f64 = 1.0 / 0.3048;
@@ -365,7 +368,7 @@ fn document(table: &str) -> Result<(), Box<dyn Error>> {
 fn source_of(calibration: &Calibration) -> String {
     let mut text = String::from(
         "//! Fitted constants. Written by `cargo run --release -p zinc-kite-flight --example calibrate -- --write`.\n\n\
-         use crate::numbers::Calibration;\n\npub(crate) const FITTED: Calibration = Calibration {\n",
+         use crate::calibration::Calibration;\n\n/// The constants that the program ships with.\npub const FITTED: Calibration = Calibration {\n",
     );
     for (name, value) in Calibration::NAMES.iter().zip(calibration.to_array()) {
         let rounded: f64 = format!("{value:.4e}").parse().unwrap_or(value);
@@ -402,7 +405,7 @@ fn main() -> Result<(), Box<dyn Error>> {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
     let write = arguments.iter().any(|a| a == "--write");
     if !write && !arguments.iter().any(|a| a == "--fit") {
-        let table = residuals(&Calibration::SHIPPED, &targets);
+        let table = residuals(&FITTED, &targets);
         println!("{table}");
         return if arguments.iter().any(|a| a == "--document") { document(&table) } else { Ok(()) };
     }
@@ -424,7 +427,7 @@ fn main() -> Result<(), Box<dyn Error>> {
         eprintln!("{name:18} {value:+.6}  ({:+.2} scales)", fit.x[i]);
     }
     if write {
-        std::fs::write(concat!(env!("CARGO_MANIFEST_DIR"), "/src/calibration.rs"), source_of(&calibration))?;
+        std::fs::write(concat!(env!("CARGO_MANIFEST_DIR"), "/src/fitted.rs"), source_of(&calibration))?;
     }
     Ok(())
 }

@@ -1,37 +1,136 @@
-//! Fitted constants. Written by `cargo run --release -p zinc-kite-flight --example calibrate -- --write`.
+//! From the four numbers on a disc to its aerodynamic coefficients.
+//!
+//! One map for every disc, this project's own (not published data): its form is physical, its constants were fitted by
+//! `cargo run --release -p zinc-kite-flight --example calibrate` to the common-practice table in `data/targets.csv`. The
+//! residuals are in `docs/model.md`.
 
-use crate::numbers::Calibration;
+use crate::disc::Coefficients;
+use crate::numbers::FlightNumbers;
 
-pub(crate) const FITTED: Calibration = Calibration {
-    cd0: 0.10532,
-    cd0_speed: -0.0052268,
-    cd0_glide: 0.0053474,
-    cd0_blunt: 0.0040219,
-    cd_alpha: 1.5092,
-    alpha0: -0.01326,
-    cd_speed: 0.80667,
-    cl0: 0.11681,
-    cl0_glide: -0.016601,
-    cl_alpha: 1.1343,
-    cl_alpha_glide: 0.2272,
-    cl_alpha_blunt: 0.067644,
-    cm0: 0.0003137,
-    cm0_turn: 0.0022539,
-    cm0_turn2: 0.00014995,
-    cm0_fade: -0.0016015,
-    cm0_fade2: 0.00057567,
-    cm0_glide: -0.0029871,
-    cm0_speed: 0.0010035,
-    cm0_turn_speed: 0.00023024,
-    cm0_fade_speed: 0.00011939,
-    cm_alpha: 0.12038,
-    cm_alpha_fade: -0.066956,
-    cm_alpha_turn: -0.058935,
-    cm_alpha_speed: 0.0036169,
-    cm_alpha2: -0.51637,
-    cm_alpha2_fade: 0.50025,
-    cm_spin: -0.026698,
-    cm_speed: -0.0057331,
-    cm_speed_fade: -0.019044,
-    cm_speed_turn: -0.010664,
-};
+macro_rules! calibration {
+    ($($(#[doc = $doc:literal])* $name:ident,)*) => {
+        /// Constants of the map from numbers to coefficients.
+        #[derive(Debug, Clone, Copy, PartialEq)]
+        pub struct Calibration { $($(#[doc = $doc])* pub $name: f64,)* }
+
+        impl Calibration {
+            /// Names of the constants, in the order of [`Calibration::to_array`].
+            pub const NAMES: &[&str] = &[$(stringify!($name),)*];
+            /// Number of constants.
+            pub const COUNT: usize = Self::NAMES.len();
+
+            /// The constants as numbers in a row, for a fitting program.
+            pub fn to_array(&self) -> [f64; Self::COUNT] {
+                [$(self.$name,)*]
+            }
+
+            /// The inverse of [`Calibration::to_array`].
+            pub fn from_array(values: &[f64; Self::COUNT]) -> Calibration {
+                let [$($name,)*] = *values;
+                Calibration { $($name,)* }
+            }
+        }
+    };
+}
+
+calibration! {
+    /// C_D0 of a disc of speed 0 and glide 4.
+    cd0,
+    /// Fall of C_D0 per unit of speed: a thinner rim.
+    cd0_speed,
+    /// Change of C_D0 per unit of glide above 4.
+    cd0_glide,
+    /// Rise of C_D0 per squared unit of glide below 3.5: a blunt, beaded edge.
+    cd0_blunt,
+    /// Growth of drag with angle of attack, per rad².
+    cd_alpha,
+    /// Angle of attack of least drag, rad.
+    alpha0,
+    /// Relative growth of C_D0 per unit of (V / 25 m/s)² above 1: harder throws wobble more.
+    cd_speed,
+    /// C_L at zero angle for glide 4.
+    cl0,
+    /// Change of that per unit of glide.
+    cl0_glide,
+    /// Lift slope for glide 4, per rad.
+    cl_alpha,
+    /// Change of that per unit of glide.
+    cl_alpha_glide,
+    /// Fall of lift slope per squared unit of glide below 3.5.
+    cl_alpha_blunt,
+    /// C_M at zero angle for speed 8, glide 4, no turn, no fade.
+    cm0,
+    /// Change per unit of turn.
+    cm0_turn,
+    /// Change per unit of turn times |turn|.
+    cm0_turn2,
+    /// Change per unit of fade.
+    cm0_fade,
+    /// Change per squared unit of fade.
+    cm0_fade2,
+    /// Change per unit of glide above 4.
+    cm0_glide,
+    /// Change per unit of speed above 8.
+    cm0_speed,
+    /// Change per unit of turn and of speed above 8.
+    cm0_turn_speed,
+    /// Change per unit of fade and of speed above 8.
+    cm0_fade_speed,
+    /// Moment slope for speed 8, no turn, no fade, per rad.
+    cm_alpha,
+    /// Change per unit of fade.
+    cm_alpha_fade,
+    /// Change per unit of turn.
+    cm_alpha_turn,
+    /// Change per unit of speed above 8.
+    cm_alpha_speed,
+    /// Growth of the moment slope, per rad².
+    cm_alpha2,
+    /// Change of that per unit of fade.
+    cm_alpha2_fade,
+    /// Moment per unit of advance ratio above 0.5.
+    cm_spin,
+    /// Moment per unit of 2 (V − 25 m/s) / (V + 25 m/s).
+    cm_speed,
+    /// Change of that per unit of fade.
+    cm_speed_fade,
+    /// Change of that per unit of turn: turn is what a disc does while it is fast.
+    cm_speed_turn,
+}
+
+/// Rate of spin decay, per s. Own judgement.
+const SPIN_DECAY: f64 = 0.024;
+
+impl Calibration {
+    /// The coefficients of a disc with `numbers`.
+    pub fn coefficients(&self, numbers: &FlightNumbers) -> Coefficients {
+        let FlightNumbers { speed: s, glide: g, turn: t, fade: f } = *numbers;
+        let (s8, g4) = (s - 8.0, g - 4.0);
+        let blunt = (3.5 - g).max(0.0).powi(2);
+        Coefficients {
+            cd0: (self.cd0 + self.cd0_speed * s + self.cd0_glide * g4 + self.cd0_blunt * blunt).max(0.015),
+            cd_alpha: self.cd_alpha,
+            alpha0: self.alpha0,
+            cl0: self.cl0 + self.cl0_glide * g4,
+            cl_alpha: (self.cl_alpha + self.cl_alpha_glide * g4 - self.cl_alpha_blunt * blunt).max(0.5),
+            cm0: self.cm0
+                + self.cm0_turn * t
+                + self.cm0_turn2 * t * t.abs()
+                + self.cm0_fade * f
+                + self.cm0_fade2 * f * f
+                + self.cm0_glide * g4
+                + self.cm0_speed * s8
+                + self.cm0_turn_speed * t * s8
+                + self.cm0_fade_speed * f * s8,
+            cm_alpha: self.cm_alpha
+                + self.cm_alpha_fade * f
+                + self.cm_alpha_turn * t
+                + self.cm_alpha_speed * s8,
+            cm_alpha2: self.cm_alpha2 + self.cm_alpha2_fade * f,
+            spin_decay: SPIN_DECAY,
+            cm_spin: self.cm_spin,
+            cm_speed: self.cm_speed + self.cm_speed_fade * f + self.cm_speed_turn * t,
+            cd_speed: self.cd_speed,
+        }
+    }
+}

@@ -7,13 +7,15 @@
 pub mod aero;
 pub mod air;
 pub mod batch;
-mod calibration;
+pub mod calibration;
 pub mod disc;
 pub mod dynamics;
 pub mod error;
+pub mod fitted;
 pub mod integrate;
 pub mod numbers;
 pub mod outcome;
+mod rated;
 mod real;
 pub mod release;
 pub mod scatter;

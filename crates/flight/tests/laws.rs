@@ -9,10 +9,12 @@ use proptest::prelude::*;
 use rstest::rstest;
 use zinc_kite_flight::air::{Air, GRAVITY_M_S2, Wind, density_kg_m3, standard_density_kg_m3};
 use zinc_kite_flight::batch::{fly_all, fly_all_parallel, fly_one, fly_with_paths, scout_all, validate};
+use zinc_kite_flight::calibration::Calibration;
 use zinc_kite_flight::disc::{Disc, STANDARD_RADIUS_M};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::error::FlightError;
-use zinc_kite_flight::numbers::{Calibration, FlightNumbers};
+use zinc_kite_flight::fitted::FITTED;
+use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{Hand, Release, Style};
 use zinc_kite_flight::scatter::{DIMENSIONS, POINTS, Spread, deviates};
 
@@ -268,7 +270,7 @@ fn prop_an_endless_flight_is_ended() {
 
 #[test]
 fn prop_calibration_goes_to_an_array_and_back() {
-    let shipped = Calibration::SHIPPED;
+    let shipped = FITTED;
     assert_eq!(Calibration::from_array(&shipped.to_array()), shipped);
     assert_eq!(Calibration::NAMES.len(), Calibration::COUNT);
     assert_eq!(Calibration::NAMES[0], "cd0");
