@@ -99,13 +99,11 @@ pub fn lint_front_end() -> Result<()> {
 /// Path of the client's types below the top of the checkout.
 const CLIENT: &str = "web/src/api/schema.d.ts";
 
-/// Makes the client's types from the OpenAPI document of the program as it is now, into `target`; gives their text.
+/// Makes the client's types from the OpenAPI document of the program as it was last built, into `target`; gives their
+/// text.
 fn make_client() -> Result<String> {
     install_front_end()?;
-    let output = Command::new(option_env!("CARGO").unwrap_or("cargo"))
-        .args(["run", "--quiet", "--package", "zinc-kite", "--", "openapi"])
-        .current_dir(root())
-        .output()?;
+    let output = Command::new(root().join("target/debug/zinc-kite")).arg("openapi").output()?;
     if !output.status.success() {
         bail!("zinc-kite openapi failed: {}", String::from_utf8_lossy(&output.stderr));
     }
@@ -114,13 +112,14 @@ fn make_client() -> Result<String> {
     Ok(std::fs::read_to_string(root().join("target/schema.d.ts"))?)
 }
 
-/// Writes the client's types anew.
+/// Builds the program and writes the client's types anew.
 pub fn regenerate_client() -> Result<()> {
+    cargo(&["build", "--package", "zinc-kite"])?;
     let made = make_client()?;
     Ok(std::fs::write(root().join(CLIENT), made)?)
 }
 
-/// Fails if the client's types are not those of the program.
+/// Fails if the client's types are not those of the program, which the tests have just built.
 pub fn check_client() -> Result<()> {
     if make_client()? != std::fs::read_to_string(root().join(CLIENT))? {
         bail!(
