@@ -11,6 +11,7 @@ const PAGES = [
   { path: '/', name: 'Bag', key: 'g b' },
   { path: '/lines', name: 'Lines', key: 'g l' },
   { path: '/shelf', name: 'Shelf', key: 'g s' },
+  { path: '/range', name: 'Range', key: 'g r' },
   { path: '/player', name: 'Player', key: 'g p' },
 ]
 const KEYS = [
@@ -19,6 +20,7 @@ const KEYS = [
   { keys: '← → ↑ ↓', what: 'move between discs on the board' },
   { keys: 'Enter', what: 'open the chosen disc' },
   { keys: 'b', what: 'bench the chosen disc on the board' },
+  { keys: '1 … 6, n, x, c', what: 'range: choose, add, take away a throw, copy from a line' },
   { keys: 'z', what: 'undo the last change' },
   { keys: '?', what: 'this list' },
 ]

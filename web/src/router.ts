@@ -7,6 +7,7 @@ export const router = createRouter({
     { path: '/', component: BagPage, meta: { title: 'Bag' } },
     { path: '/lines', component: () => import('./pages/LinesPage.vue'), meta: { title: 'Lines' } },
     { path: '/shelf', component: () => import('./pages/ShelfPage.vue'), meta: { title: 'Shelf' } },
+    { path: '/range', component: () => import('./pages/RangePage.vue'), meta: { title: 'Range' } },
     { path: '/player', component: () => import('./pages/PlayerPage.vue'), meta: { title: 'Player' } },
     { path: '/:rest(.*)*', component: () => import('./pages/LostPage.vue'), meta: { title: 'Not found' } },
   ],

@@ -6,14 +6,15 @@ use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::arm::Arm;
 use crate::board::{Board, board, thrown};
+use crate::chance::Thrown;
 use crate::disc::{Disc, DiscId, Use};
 use crate::error::BagError;
 use crate::finding::Finding;
 use crate::fix::findings;
 use crate::line::Line;
 use crate::memo::Memo;
-use crate::player::Arm;
 use crate::search::chance;
 use crate::verdict::{Cell, LineVerdict, Question, Table, Worth, verdict, worths};
 
@@ -41,16 +42,19 @@ fn table(
     memo: &Memo,
     stop: &AtomicBool,
 ) -> Result<Table, BagError> {
-    let bodies: Vec<_> = discs.iter().map(|d| thrown(d)).collect::<Result<_, _>>()?;
+    let bodies: Vec<_> =
+        discs.iter().map(|d| Ok((thrown(d)?, d.spec.used_for))).collect::<Result<_, BagError>>()?;
     let rows = lines
         .par_iter()
         .map(|line| {
             if !line.enabled {
                 return vec![0.0; bodies.len()];
             }
-            let of =
-                |t| if stop.load(Ordering::Relaxed) { 0.0 } else { chance(arm, t, &line.spec, memo).chance };
-            bodies.par_iter().map(|t| of(*t)).collect()
+            let of = |(t, used_for): &(Thrown, Use)| {
+                let idle = !used_for.answers(line.spec.style) || stop.load(Ordering::Relaxed);
+                if idle { 0.0 } else { chance(arm, *t, &line.spec, memo).chance }
+            };
+            bodies.par_iter().map(of).collect()
         })
         .collect();
     Ok(Table {
@@ -71,7 +75,7 @@ pub fn analyse(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<Analysis,
         line.spec.validate()?;
     }
     let board = board(q.player, &q.conditions, None, q.shelf, q.carried)?;
-    let mut discs: Vec<&Disc> = q.shelf.iter().filter(|d| d.spec.used_for != Use::Putting).collect();
+    let mut discs: Vec<&Disc> = q.shelf.iter().collect();
     discs.sort_by(|a, b| {
         (a.spec.printed.speed, a.id)
             .partial_cmp(&(b.spec.printed.speed, b.id))

@@ -6,14 +6,17 @@ use utoipa::ToSchema;
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::ground::Rim;
 
+use crate::arm::Arm;
 use crate::as_thrown::as_thrown;
 use crate::carried::Carried;
 use crate::chance::Thrown;
+use crate::day::Conditions;
 use crate::disc::{Disc, DiscId, Numbers, Use};
 use crate::error::BagError;
 use crate::peg::{Bend, Peg, bend};
-use crate::player::{Arm, Conditions, Player, School, Style};
+use crate::player::{Player, School, Style};
 use crate::slot::Slot;
 use crate::twin::{TWIN_OVERLAP, clouds, overlap};
 
@@ -133,7 +136,13 @@ impl Board {
 pub fn thrown(disc: &Disc) -> Result<Thrown, BagError> {
     disc.spec.validate()?;
     let sum = as_thrown(&disc.spec);
-    Ok(Thrown { body: sum.body(disc.spec.mass_g)?, speed: disc.spec.printed.speed })
+    let plastic = disc.spec.plastic.facts();
+    Ok(Thrown {
+        body: sum.body(disc.spec.mass_g)?,
+        speed: disc.spec.printed.speed,
+        rim: Rim { softness: plastic.softness, wear: sum.wear_share },
+        wet_spread: plastic.wet_spread,
+    })
 }
 
 /// A puck for every given disc, thrown flat at full controlled power.
@@ -239,6 +248,7 @@ pub fn board(
 ) -> Result<Board, BagError> {
     let arm = Arm::of(player, conditions)?;
     let style = style.unwrap_or(player.strong_style);
+    style.drives("style")?;
     let side = arm.natural_side(style);
     let mut lanes = Vec::new();
     for slot in Slot::ALL {

@@ -6,6 +6,7 @@ use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::error::{BagError, named, within};
 use crate::plastic::Plastic;
+use crate::player::Style;
 use crate::slot::Slot;
 use crate::wear::Wear;
 
@@ -37,6 +38,13 @@ pub enum Use {
     Putting,
     /// A special job: it answers lines but fills no peg.
     Utility,
+}
+
+impl Use {
+    /// Whether a disc so used is thrown in `style` at all: a putter kept for putting only putts.
+    pub fn answers(self, style: Style) -> bool {
+        self != Use::Putting || style == Style::Putt
+    }
 }
 
 /// The four flight numbers as they stand on a disc or were observed.

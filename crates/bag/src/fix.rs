@@ -1,11 +1,11 @@
 //! Fix first: what is wrong with the bag, in order of worth.
 
+use crate::arm::Arm;
 use crate::board::{Board, TwinPair, pucks};
 use crate::disc::{Disc, DiscId, Use};
 use crate::error::BagError;
 use crate::finding::{Action, Finding, FindingKind, MOST, OtherWay};
 use crate::peg::Peg;
-use crate::player::Arm;
 use crate::scene::Scene;
 use crate::verdict::{LineVerdict, MAKES, Question, Standing, Table, Worth, numbers_in_words};
 use crate::wear::Wear;

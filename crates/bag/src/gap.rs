@@ -5,11 +5,11 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
+use crate::arm::Arm;
 use crate::chance::Thrown;
 use crate::disc::Numbers;
 use crate::line::LineSpec;
 use crate::memo::Memo;
-use crate::player::Arm;
 use crate::search::{chance, room_m};
 
 /// The best disc of the lattice for a line: what to look for in a shop.
@@ -49,7 +49,7 @@ pub fn ideal(arm: &Arm, line: &LineSpec, memo: &Memo) -> Option<Ideal> {
     let mut roomy: Vec<(f64, FlightNumbers, Thrown)> = lattice
         .par_iter()
         .filter_map(|numbers| {
-            let thrown = Thrown { body: numbers.disc(IDEAL_MASS_KG).ok()?, speed: numbers.speed };
+            let thrown = Thrown::ordinary(numbers.disc(IDEAL_MASS_KG).ok()?, numbers.speed);
             Some((room_m(arm, thrown, line, memo)?, *numbers, thrown))
         })
         .collect();

@@ -5,10 +5,13 @@
 //! or clock. Constants without a source are the project's own judgement and say so; `docs/model.md` lists them.
 
 pub mod analysis;
+pub mod arm;
 pub mod as_thrown;
 pub mod board;
 pub mod carried;
 pub mod chance;
+pub mod cost;
+pub mod day;
 pub mod disc;
 pub mod error;
 pub mod finding;
@@ -19,6 +22,7 @@ pub mod memo;
 pub mod peg;
 pub mod plastic;
 pub mod player;
+pub mod range;
 mod reach;
 mod response;
 mod scene;

@@ -2,10 +2,12 @@
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use zinc_kite_flight::air::Wind;
+use zinc_kite_flight::ground;
 use zinc_kite_flight::outcome::{MAX_GATES, Outcome};
 
 use crate::error::{BagError, named, within};
-use crate::player::Style;
+use crate::player::{PUTT_M, Style};
 use crate::slot::Slot;
 
 /// An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target.
@@ -35,7 +37,41 @@ pub enum Landing {
     Sit,
     /// Shallow, to run on.
     Run,
+    /// In the chains of a basket that stands at the target: a putt, or an ace run.
+    Basket,
 }
+
+/// What the landing zone is like.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Ground {
+    /// Wet meadow, mud, deep leaves, sand.
+    Soft,
+    /// Ordinary short grass.
+    #[default]
+    Turf,
+    /// Packed earth, gravel, asphalt, ice.
+    Hard,
+    /// Snow.
+    Snow,
+}
+
+impl From<Ground> for ground::Ground {
+    fn from(kind: Ground) -> ground::Ground {
+        match kind {
+            Ground::Soft => ground::Ground::Soft,
+            Ground::Turf => ground::Ground::Turf,
+            Ground::Hard => ground::Ground::Hard,
+            Ground::Snow => ground::Ground::Snow,
+        }
+    }
+}
+
+/// Chains of a basket: half their width, their lower and their upper end above the ground, m. Own judgement of what
+/// catches, from memory of the sport's usual basket.
+const CHAINS: (f64, f64, f64) = (0.27, BASKET_FOOT_M, 1.35);
+/// Where the tray ends and the chains begin, m above the ground: a putt's flight ends there.
+pub const BASKET_FOOT_M: f64 = 0.82;
 
 /// How the player stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -43,11 +79,15 @@ pub enum Landing {
 pub enum Footing {
     /// With a run-up.
     RunUp,
-    /// From a standstill or an awkward stance: less power, more scatter.
+    /// From a standstill: less power, more scatter.
     Standstill,
+    /// From a slope, a knee, a straddle or a slippery place: less still.
+    Unsteady,
+    /// A putt with a jump, released before landing: more power than from a stand, more scatter.
+    JumpPutt,
 }
 
-/// A line without its identity. Distances to where the disc first touches the ground.
+/// A line without its identity. Distances to where the disc comes to rest.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct LineSpec {
     /// Name.
@@ -72,6 +112,12 @@ pub struct LineSpec {
     pub along_m_s: f64,
     /// Wind of this line across it, m/s, toward the left positive, on top of the day's.
     pub left_m_s: f64,
+    /// Share of the day's wind that trees or hills keep away from it, 0 to 0.95.
+    #[serde(default)]
+    pub lee: f64,
+    /// What the landing zone is like.
+    #[serde(default)]
+    pub ground: Ground,
     /// Wish for the landing.
     pub landing: Landing,
     /// Stance.
@@ -91,22 +137,25 @@ pub struct LineSpec {
     pub weight: f64,
 }
 
-/// Least descent of a landing that sits and greatest of one that runs, degrees. Own judgement until the ground is
-/// modelled.
-pub const SIT_DESCENT_DEG: f64 = 20.0;
+/// Run within which a disc sits and beyond which it runs, m. Own judgement.
+const SITS_M: f64 = ground::SIT_M;
+const RUNS_M: f64 = 4.0;
 
 impl LineSpec {
     /// # Errors
     /// [`BagError::Field`] for the first field that makes no line.
     pub fn validate(&self) -> Result<(), BagError> {
         named("name", &self.name, 80)?;
-        within("distance_m", self.distance_m, 10.0, 200.0)?;
+        let nearest = if self.style == Style::Putt { 3.0 } else { 10.0 };
+        within("distance_m", self.distance_m, nearest, 200.0)?;
         within("zone_length_m", self.zone_length_m, 2.0, 80.0)?;
         within("zone_width_m", self.zone_width_m, 2.0, 80.0)?;
-        if self.gates.len() > MAX_GATES {
+        self.validate_stance()?;
+        let most = MAX_GATES - usize::from(self.landing == Landing::Basket);
+        if self.gates.len() > most {
             return Err(BagError::Field {
                 field: "gates",
-                expected: format!("at most {MAX_GATES} gates"),
+                expected: format!("at most {most} gates"),
                 got: self.gates.len().to_string(),
             });
         }
@@ -119,65 +168,147 @@ impl LineSpec {
             within("gate ceiling_m", gate.ceiling_m.unwrap_or(60.0), floor + 0.5, 60.0)?;
         }
         within("ceiling_m", self.ceiling_m.unwrap_or(60.0), 1.5, 60.0)?;
+        within("lee", self.lee, 0.0, 0.95)?;
         within("along_m_s", self.along_m_s, -15.0, 15.0)?;
         within("left_m_s", self.left_m_s, -15.0, 15.0)?;
-        within("hyzer_min_deg", self.hyzer_min_deg, -60.0, 70.0)?;
-        within("hyzer_max_deg", self.hyzer_max_deg, self.hyzer_min_deg, 75.0)?;
-        within("launch_min_deg", self.launch_min_deg, -5.0, 50.0)?;
-        within("launch_max_deg", self.launch_max_deg, self.launch_min_deg, 55.0)?;
+        within("hyzer_min_deg", self.hyzer_min_deg, -120.0, 75.0)?;
+        within("hyzer_max_deg", self.hyzer_max_deg, self.hyzer_min_deg, 120.0)?;
+        within("launch_min_deg", self.launch_min_deg, -5.0, 65.0)?;
+        within("launch_max_deg", self.launch_max_deg, self.launch_min_deg, 70.0)?;
         within("fastest_speed", self.fastest_speed.unwrap_or(15.0), 1.0, 15.0)?;
         within("weight", self.weight, 0.1, 10.0)
     }
 
-    /// Shares of controlled power a release may use.
+    /// A putt has no run-up, and nothing else a jump; inside the circle nobody jumps.
+    fn validate_stance(&self) -> Result<(), BagError> {
+        let refuse = |expected: String| {
+            Err(BagError::Field { field: "footing", expected, got: format!("{:?}", self.footing) })
+        };
+        match (self.style, self.footing) {
+            (Style::Putt, Footing::RunUp) => refuse("standstill, unsteady or jump_putt for a putt".into()),
+            (Style::Putt, Footing::JumpPutt) if self.distance_m < PUTT_M => {
+                refuse(format!("standstill or unsteady: a jump putt counts only from beyond {PUTT_M} m"))
+            }
+            (style, Footing::JumpPutt) if style != Style::Putt => {
+                refuse("run_up, standstill or unsteady: only a putt is made with a jump".into())
+            }
+            _ => Ok(()),
+        }
+    }
+
+    /// Shares of controlled power a release may use; of a putt's full speed for a putt. Own judgement.
     pub fn powers(&self) -> (f64, f64) {
-        match self.footing {
-            Footing::RunUp => (0.6, 1.0),
-            Footing::Standstill => (0.5, 0.85),
+        match (self.style, self.footing) {
+            (Style::Putt, Footing::JumpPutt) => (0.55, 1.0),
+            (Style::Putt, Footing::Unsteady) => (0.4, 0.75),
+            (Style::Putt, _) => (0.4, 0.85),
+            (_, Footing::RunUp | Footing::JumpPutt) => (0.6, 1.0),
+            (_, Footing::Standstill) => (0.5, 0.85),
+            (_, Footing::Unsteady) => (0.4, 0.7),
         }
     }
 
-    /// Scatter of the stance against a run-up. Own judgement.
-    pub fn footing_spread(&self) -> f64 {
-        match self.footing {
-            Footing::RunUp => 1.0,
-            Footing::Standstill => 1.2,
+    /// Scatter of the stance against the style's usual one, on dry or `wet` ground. Own judgement.
+    pub fn footing_spread(&self, wet: bool) -> f64 {
+        let (dry, slips) = match (self.style, self.footing) {
+            (Style::Putt, Footing::Standstill) => (1.0, 1.0),
+            (Style::Putt, Footing::JumpPutt) => (1.25, 1.1),
+            (_, Footing::RunUp | Footing::JumpPutt) => (1.0, 1.15),
+            (_, Footing::Standstill) => (1.2, 1.05),
+            (_, Footing::Unsteady) => (1.45, 1.15),
+        };
+        if wet { dry * slips } else { dry }
+    }
+
+    /// Wind on this line when `wind` blows in the open.
+    pub fn wind(&self, wind: Wind) -> Wind {
+        let open = 1.0 - self.lee;
+        Wind {
+            along_m_s: wind.along_m_s * open + self.along_m_s,
+            left_m_s: wind.left_m_s * open + self.left_m_s,
         }
     }
 
-    /// Distances of the gates, as the simulator wants them.
+    /// Height above the ground at which its flights end, m: where the chains begin if there is a basket.
+    pub fn floor_m(&self) -> f64 {
+        if self.landing == Landing::Basket { BASKET_FOOT_M } else { 0.0 }
+    }
+
+    /// How far from the tee a good throw ends, m: at the target, or a little behind the chains, through which it falls.
+    pub fn rest_at_m(&self) -> f64 {
+        if self.landing == Landing::Basket { self.distance_m + BEHIND_CHAINS_M } else { self.distance_m }
+    }
+
+    /// Length within which a throw that is not centred may still do, m.
+    pub fn reach_m(&self) -> f64 {
+        if self.landing == Landing::Basket { BEHIND_CHAINS_M } else { 0.5 * self.zone_length_m }
+    }
+
+    /// The openings to pass: the gates, and the chains if there is a basket.
+    pub fn openings(&self) -> impl Iterator<Item = Gate> + '_ {
+        let chains = (self.landing == Landing::Basket).then(|| {
+            let (half, foot, top) = CHAINS;
+            Gate {
+                at_m: self.distance_m,
+                right_edge_m: -half,
+                left_edge_m: half,
+                ceiling_m: Some(top),
+                floor_m: Some(foot),
+            }
+        });
+        self.gates.iter().copied().chain(chains)
+    }
+
+    /// Distances of the openings, as the simulator wants them.
     pub fn gate_distances(&self) -> Vec<f64> {
-        self.gates.iter().map(|g| g.at_m).collect()
+        self.openings().map(|g| g.at_m).collect()
     }
 
-    /// What a flight does with this line.
+    /// What a flight does with this line, once it has come to rest.
     pub fn judge(&self, o: &Outcome) -> Judged {
         let mut judged = Judged { margin_m: f64::INFINITY, miss: None };
-        for (gate, crossing) in self.gates.iter().zip(o.crossings) {
+        let floor_m = self.floor_m();
+        for (k, (gate, crossing)) in self.openings().zip(o.crossings).enumerate() {
             let Some(at) = crossing else {
                 judged.note(o.x_m - gate.at_m, Miss::Short);
                 continue;
             };
+            let z_m = at.z_m + floor_m;
+            let chains = k >= self.gates.len();
+            let [beside, above, below] = if chains {
+                [Miss::Wide, Miss::Over, Miss::Under]
+            } else {
+                [Miss::Gate, Miss::Ceiling, Miss::Low]
+            };
+            // Chains are small: a hand's breadth there is what a step is in a fairway.
+            let scale = if chains { CHAINS_SCALE } else { 1.0 };
             let side = (gate.left_edge_m - at.y_m).min(at.y_m - gate.right_edge_m);
-            judged.note(side, Miss::Gate);
-            judged.note(gate.ceiling_m.map_or(f64::INFINITY, |c| c - at.z_m), Miss::Ceiling);
-            judged.note(gate.floor_m.map_or(f64::INFINITY, |f| at.z_m - f), Miss::Low);
+            judged.note(scale * side, beside);
+            judged.note(scale * gate.ceiling_m.map_or(f64::INFINITY, |c| c - z_m), above);
+            judged.note(scale * gate.floor_m.map_or(f64::INFINITY, |f| z_m - f), below);
         }
-        judged.note(self.ceiling_m.map_or(f64::INFINITY, |c| c - o.apex_m), Miss::Ceiling);
+        judged.note(self.ceiling_m.map_or(f64::INFINITY, |c| c - o.apex_m - floor_m), Miss::Ceiling);
+        if self.landing == Landing::Basket {
+            return judged;
+        }
         let past = o.x_m - self.distance_m;
         judged.note(0.5 * self.zone_length_m + past, Miss::Short);
         judged.note(0.5 * self.zone_length_m - past, Miss::Long);
         judged.note(0.5 * self.zone_width_m - o.y_m, Miss::Left);
         judged.note(0.5 * self.zone_width_m + o.y_m, Miss::Right);
-        // A degree of descent counts as a third of a metre: only for ranking near misses.
         match self.landing {
-            Landing::Any => {}
-            Landing::Sit => judged.note((o.descent_deg - SIT_DESCENT_DEG) / 3.0, Miss::Shallow),
-            Landing::Run => judged.note((SIT_DESCENT_DEG - o.descent_deg) / 3.0, Miss::Steep),
+            Landing::Any | Landing::Basket => {}
+            Landing::Sit => judged.note(SITS_M - o.run_m, Miss::RunsOn),
+            Landing::Run => judged.note(o.run_m - RUNS_M, Miss::Stops),
         }
         judged
     }
 }
+
+/// Where a putt through the middle of the chains would come down to their foot: so much behind them, m.
+const BEHIND_CHAINS_M: f64 = 1.2;
+/// How much a metre at the chains counts against one in a fairway, for ranking near misses only.
+const CHAINS_SCALE: f64 = 6.0;
 
 /// Why a throw does not make a line: the first thing that goes wrong.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -189,18 +320,24 @@ pub enum Miss {
     Ceiling,
     /// Does not clear what stands in the way.
     Low,
-    /// Lands before the zone.
+    /// Stops before the zone.
     Short,
-    /// Lands past it.
+    /// Stops past it.
     Long,
-    /// Lands left of it.
+    /// Stops left of it.
     Left,
-    /// Lands right of it.
+    /// Stops right of it.
     Right,
-    /// Comes in too flat to sit.
-    Shallow,
-    /// Comes in too steep to run.
-    Steep,
+    /// Runs on where it should sit.
+    RunsOn,
+    /// Stops where it should run.
+    Stops,
+    /// Beside the chains.
+    Wide,
+    /// Over the chains.
+    Over,
+    /// Under the chains.
+    Under,
 }
 
 impl Miss {
@@ -210,12 +347,15 @@ impl Miss {
             Miss::Gate => "hit the side of a gate",
             Miss::Ceiling => "hit the branches above",
             Miss::Low => "do not clear what stands in the way",
-            Miss::Short => "land short",
+            Miss::Short => "stop short",
             Miss::Long => "go long",
-            Miss::Left => "land left",
-            Miss::Right => "land right",
-            Miss::Shallow => "come in too flat to sit",
-            Miss::Steep => "come in too steep to run",
+            Miss::Left => "end left",
+            Miss::Right => "end right",
+            Miss::RunsOn => "run on where they should sit",
+            Miss::Stops => "stop where they should run",
+            Miss::Wide => "pass the basket wide",
+            Miss::Over => "go over the basket",
+            Miss::Under => "come in under the chains",
         }
     }
 }

@@ -38,6 +38,10 @@ pub struct PlasticFacts {
     pub wear_life_throws: f64,
     /// How it holds in a wet hand.
     pub grip_wet: &'static str,
+    /// Scatter of a wet release against a dry one.
+    pub wet_spread: f64,
+    /// Softness of the rim, 0 (stiff) to 1 (gummy).
+    pub softness: f64,
     /// What cold does to it.
     pub cold: &'static str,
 }
@@ -48,21 +52,28 @@ const fn facts(
     turn: f64,
     fade: f64,
     wear_life_throws: f64,
+    softness: f64,
     grip_wet: &'static str,
     cold: &'static str,
 ) -> PlasticFacts {
-    PlasticFacts { plastic, label, turn, fade, wear_life_throws, grip_wet, cold }
+    let wet_spread = match grip_wet.as_bytes() {
+        b"best" => 1.05,
+        b"good" => 1.1,
+        b"fair" => 1.2,
+        _ => 1.4,
+    };
+    PlasticFacts { plastic, label, turn, fade, wear_life_throws, grip_wet, wet_spread, softness, cold }
 }
 
 /// Every family, cheapest first.
 pub const PLASTICS: [PlasticFacts; 7] = [
-    facts(Plastic::Base, "base", -0.2, -0.3, 700.0, "good", "cracks"),
-    facts(Plastic::TackyBase, "tacky base", 0.0, 0.0, 1000.0, "best", "holds"),
-    facts(Plastic::MidGrade, "mid-grade", 0.0, 0.0, 2000.0, "good", "holds"),
-    facts(Plastic::Premium, "premium", 0.2, 0.3, 5000.0, "slick", "holds"),
-    facts(Plastic::PremiumSoft, "premium soft", 0.1, 0.1, 4000.0, "fair", "holds"),
-    facts(Plastic::StiffGlow, "stiff glow", 0.3, 0.4, 4000.0, "fair", "holds"),
-    facts(Plastic::Featherweight, "featherweight", -0.1, 0.0, 3000.0, "fair", "holds"),
+    facts(Plastic::Base, "base", -0.2, -0.3, 700.0, 0.3, "good", "cracks"),
+    facts(Plastic::TackyBase, "tacky base", 0.0, 0.0, 1000.0, 0.6, "best", "holds"),
+    facts(Plastic::MidGrade, "mid-grade", 0.0, 0.0, 2000.0, 0.3, "good", "holds"),
+    facts(Plastic::Premium, "premium", 0.2, 0.3, 5000.0, 0.25, "slick", "holds"),
+    facts(Plastic::PremiumSoft, "premium soft", 0.1, 0.1, 4000.0, 0.7, "fair", "holds"),
+    facts(Plastic::StiffGlow, "stiff glow", 0.3, 0.4, 4000.0, 0.1, "fair", "holds"),
+    facts(Plastic::Featherweight, "featherweight", -0.1, 0.0, 3000.0, 0.3, "fair", "holds"),
 ];
 
 impl Plastic {

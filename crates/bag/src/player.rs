@@ -2,15 +2,11 @@
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use zinc_kite_flight::air::{Air, Wind, density_kg_m3};
-use zinc_kite_flight::batch::fly_all;
-use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::numbers::FlightNumbers;
-use zinc_kite_flight::release::{self, Release};
+use zinc_kite_flight::release;
 use zinc_kite_flight::scatter::Spread;
 
+use crate::arm::{Evidence, MOST_EVIDENCE};
 use crate::error::{BagError, named, within};
-use crate::slot::class_effort;
 
 /// The throwing hand.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -30,15 +26,47 @@ pub enum Style {
     Backhand,
     /// From the throwing side.
     Forehand,
+    /// Overhand, thumb inside the rim.
+    Thumber,
+    /// Overhand, fingers inside the rim.
+    Tomahawk,
+    /// At the basket, from a stand or a jump.
+    Putt,
 }
 
 impl Style {
+    /// All styles.
+    pub const ALL: [Style; 5] =
+        [Style::Backhand, Style::Forehand, Style::Thumber, Style::Tomahawk, Style::Putt];
+
     /// Name for people.
     pub fn label(self) -> &'static str {
         match self {
             Style::Backhand => "backhand",
             Style::Forehand => "forehand",
+            Style::Thumber => "thumber",
+            Style::Tomahawk => "tomahawk",
+            Style::Putt => "putt",
         }
+    }
+
+    /// Whether the disc leaves above the shoulder and on edge.
+    pub fn is_overhand(self) -> bool {
+        release::Style::from(self).is_overhand()
+    }
+
+    /// Whether the disc leaves about flat and as hard as wanted: what pegs are about.
+    pub fn is_drive(self) -> bool {
+        matches!(self, Style::Backhand | Style::Forehand)
+    }
+
+    /// # Errors
+    /// [`BagError::Field`] unless it is a backhand or a forehand.
+    pub fn drives(self, field: &'static str) -> Result<(), BagError> {
+        if self.is_drive() {
+            return Ok(());
+        }
+        Err(BagError::Field { field, expected: "backhand or forehand".into(), got: self.label().into() })
     }
 }
 
@@ -56,6 +84,9 @@ impl From<Style> for release::Style {
         match style {
             Style::Backhand => release::Style::Backhand,
             Style::Forehand => release::Style::Forehand,
+            Style::Thumber => release::Style::Thumber,
+            Style::Tomahawk => release::Style::Tomahawk,
+            Style::Putt => release::Style::Putt,
         }
     }
 }
@@ -74,21 +105,88 @@ pub enum Skill {
     Top,
 }
 
+/// Standard deviations of the release errors in one style, at three quarters of full power.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Scatter {
+    /// Speed, percent of itself, 0.2 to 20.
+    pub speed_pct: f64,
+    /// Hyzer, degrees, 0.2 to 20.
+    pub hyzer_deg: f64,
+    /// Launch, degrees, 0.2 to 15.
+    pub launch_deg: f64,
+    /// Nose, degrees, 0.2 to 15.
+    pub nose_deg: f64,
+    /// Aim, degrees, 0.2 to 15.
+    pub aim_deg: f64,
+}
+
+impl Scatter {
+    const fn new(speed_pct: f64, hyzer_deg: f64, launch_deg: f64, nose_deg: f64, aim_deg: f64) -> Scatter {
+        Scatter { speed_pct, hyzer_deg, launch_deg, nose_deg, aim_deg }
+    }
+
+    /// # Errors
+    /// [`BagError::Field`] for the first deviation outside its range.
+    pub fn validate(&self) -> Result<(), BagError> {
+        within("scatter speed_pct", self.speed_pct, 0.2, 20.0)?;
+        within("scatter hyzer_deg", self.hyzer_deg, 0.2, 20.0)?;
+        within("scatter launch_deg", self.launch_deg, 0.2, 15.0)?;
+        within("scatter nose_deg", self.nose_deg, 0.2, 15.0)?;
+        within("scatter aim_deg", self.aim_deg, 0.2, 15.0)
+    }
+}
+
+impl From<Scatter> for Spread {
+    fn from(s: Scatter) -> Spread {
+        Spread {
+            speed: 0.01 * s.speed_pct,
+            hyzer_deg: s.hyzer_deg,
+            launch_deg: s.launch_deg,
+            nose_deg: s.nose_deg,
+            aim_deg: s.aim_deg,
+        }
+    }
+}
+
+/// A style's scatter as the player has found it to be.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct OwnScatter {
+    /// The style.
+    pub style: Style,
+    /// Its scatter.
+    pub scatter: Scatter,
+}
+
+/// Scatter of other styles against a backhand. Own judgement.
+const FOREHAND_SPREAD: f64 = 1.15;
+const OVERHAND_SPREAD: f64 = 1.3;
+
 impl Skill {
-    /// Standard deviations of the release at three quarters of full power, backhand. Own judgement.
-    pub fn spread(self) -> Spread {
-        let spread = |speed, hyzer_deg, launch_deg, nose_deg, aim_deg| Spread {
-            speed,
-            hyzer_deg,
-            launch_deg,
-            nose_deg,
-            aim_deg,
+    /// Usual scatter of a player of this skill in a style. Own judgement.
+    pub fn scatter(self, style: Style) -> Scatter {
+        let backhand = match self {
+            Skill::Beginner => Scatter::new(6.0, 6.0, 3.5, 4.0, 4.0),
+            Skill::Club => Scatter::new(4.0, 4.0, 2.2, 2.5, 2.5),
+            Skill::Advanced => Scatter::new(3.0, 3.0, 1.5, 1.8, 1.6),
+            Skill::Top => Scatter::new(1.8, 2.0, 1.0, 1.1, 1.0),
         };
-        match self {
-            Skill::Beginner => spread(0.06, 6.0, 3.5, 4.0, 4.0),
-            Skill::Club => spread(0.04, 4.0, 2.2, 2.5, 2.5),
-            Skill::Advanced => spread(0.03, 3.0, 1.5, 1.8, 1.6),
-            Skill::Top => spread(0.018, 2.0, 1.0, 1.1, 1.0),
+        let scaled = |k: f64| Scatter {
+            speed_pct: backhand.speed_pct * k,
+            hyzer_deg: backhand.hyzer_deg * k,
+            launch_deg: backhand.launch_deg * k,
+            nose_deg: backhand.nose_deg * k,
+            aim_deg: backhand.aim_deg * k,
+        };
+        match style {
+            Style::Backhand => backhand,
+            Style::Forehand => scaled(FOREHAND_SPREAD),
+            Style::Thumber | Style::Tomahawk => scaled(OVERHAND_SPREAD),
+            Style::Putt => match self {
+                Skill::Beginner => Scatter::new(4.5, 4.0, 2.2, 3.0, 2.2),
+                Skill::Club => Scatter::new(3.0, 3.0, 1.4, 2.0, 1.5),
+                Skill::Advanced => Scatter::new(2.2, 2.5, 1.0, 1.5, 1.0),
+                Skill::Top => Scatter::new(1.5, 2.0, 0.7, 1.0, 0.7),
+            },
         }
     }
 }
@@ -126,8 +224,17 @@ pub struct Player {
     pub backhand_m: f64,
     /// Distance of a controlled full forehand drive, m, 20 to 200.
     pub forehand_m: f64,
+    /// Distance of a controlled full overhand, m, 20 to 150; absent if the player throws none.
+    #[serde(default)]
+    pub overhand_m: Option<f64>,
     /// Repeatability.
     pub skill: Skill,
+    /// Scatter of single styles, where the player knows it better than the skill tells.
+    #[serde(default)]
+    pub scatter: Vec<OwnScatter>,
+    /// What else is known of the arm.
+    #[serde(default)]
+    pub evidence: Vec<Evidence>,
     /// Units on the screens.
     pub units: Units,
     /// Three or five pegs.
@@ -138,6 +245,12 @@ pub struct Player {
     pub temperature_c: f64,
 }
 
+/// Overhand distance of a player who has not told any, as a share of the backhand. Own judgement.
+const UNTRIED_OVERHAND: f64 = 0.6;
+/// Radius of the circle around a basket inside which a putt must not follow through past the mark, m: the sport's
+/// rules, from memory; the event's own rules come first.
+pub const PUTT_M: f64 = 10.0;
+
 impl Default for Player {
     fn default() -> Self {
         Player {
@@ -146,7 +259,10 @@ impl Default for Player {
             strong_style: Style::Backhand,
             backhand_m: 90.0,
             forehand_m: 70.0,
+            overhand_m: None,
             skill: Skill::Club,
+            scatter: vec![],
+            evidence: vec![],
             units: Units::Metric,
             school: School::Five,
             altitude_m: 0.0,
@@ -162,160 +278,37 @@ impl Player {
         named("name", &self.name, 60)?;
         within("backhand_m", self.backhand_m, 20.0, 200.0)?;
         within("forehand_m", self.forehand_m, 20.0, 200.0)?;
+        within("overhand_m", self.overhand_m.unwrap_or(60.0), 20.0, 150.0)?;
+        self.strong_style.drives("strong_style")?;
+        for (k, own) in self.scatter.iter().enumerate() {
+            own.scatter.validate()?;
+            if self.scatter[..k].iter().any(|other| other.style == own.style) {
+                return Err(BagError::Field {
+                    field: "scatter",
+                    expected: "each style once".into(),
+                    got: format!("{} twice", own.style.label()),
+                });
+            }
+        }
+        within("pieces of evidence", self.evidence.len() as f64, 0.0, MOST_EVIDENCE as f64)?;
+        self.evidence.iter().try_for_each(Evidence::validate)?;
         within("altitude_m", self.altitude_m, -400.0, 5000.0)?;
         within("temperature_c", self.temperature_c, -30.0, 45.0)
     }
 
-    /// Controlled distance of a style, m.
+    /// Controlled distance of a style, m; for a putt the circle inside which nobody jumps.
     pub fn distance_m(&self, style: Style) -> f64 {
         match style {
             Style::Backhand => self.backhand_m,
             Style::Forehand => self.forehand_m,
-        }
-    }
-}
-
-/// Today: wind at 10 m over open ground along the line of play, and how much of the arm there is.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
-pub struct Conditions {
-    /// Wind along the throw, m/s, tail positive, −20 to 20.
-    pub along_m_s: f64,
-    /// Wind across, m/s, toward the left positive, −20 to 20.
-    pub left_m_s: f64,
-    /// Share of the usual arm speed, 0.5 to 1.1.
-    pub power: f64,
-}
-
-impl Default for Conditions {
-    fn default() -> Self {
-        Conditions { along_m_s: 0.0, left_m_s: 0.0, power: 1.0 }
-    }
-}
-
-impl Conditions {
-    /// # Errors
-    /// [`BagError::Field`] for a value outside its range.
-    pub fn validate(&self) -> Result<(), BagError> {
-        within("along_m_s", self.along_m_s, -20.0, 20.0)?;
-        within("left_m_s", self.left_m_s, -20.0, 20.0)?;
-        within("power", self.power, 0.5, 1.1)
-    }
-
-    /// The wind.
-    pub fn wind(&self) -> Wind {
-        Wind { along_m_s: self.along_m_s, left_m_s: self.left_m_s }
-    }
-}
-
-/// Growth of wind with height over open grass. Common practice, no source.
-pub const WIND_PROFILE_EXPONENT: f64 = 0.14;
-
-/// The player's arm today, worked out once: speeds per style, air and scatter.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Arm {
-    hand: release::Hand,
-    backhand_m_s: f64,
-    forehand_m_s: f64,
-    power: f64,
-    /// The air that everything flies in.
-    pub air: Air,
-    spread: Spread,
-    /// Wind of the day.
-    pub wind: Wind,
-}
-
-/// Forehand scatter against backhand. Own judgement.
-const FOREHAND_SPREAD: f64 = 1.15;
-
-impl Arm {
-    /// # Errors
-    /// [`BagError`] for a player or conditions outside their ranges.
-    pub fn of(player: &Player, conditions: &Conditions) -> Result<Arm, BagError> {
-        player.validate()?;
-        conditions.validate()?;
-        let density = density_kg_m3(player.altitude_m, player.temperature_c, 0.5)?;
-        let hand = player.hand.into();
-        Ok(Arm {
-            hand,
-            backhand_m_s: arm_speed_m_s(player.backhand_m, release::Style::Backhand),
-            forehand_m_s: arm_speed_m_s(player.forehand_m, release::Style::Forehand),
-            power: conditions.power,
-            air: Air::new(density, WIND_PROFILE_EXPONENT)?,
-            spread: player.skill.spread(),
-            wind: conditions.wind(),
-        })
-    }
-
-    /// Full arm speed of a style on a usual day, m/s.
-    pub fn speed_m_s(&self, style: Style) -> f64 {
-        match style {
-            Style::Backhand => self.backhand_m_s,
-            Style::Forehand => self.forehand_m_s,
+            Style::Thumber | Style::Tomahawk => self.overhand_m.unwrap_or(UNTRIED_OVERHAND * self.backhand_m),
+            Style::Putt => PUTT_M,
         }
     }
 
-    /// Speed at which this arm throws a disc of rated `speed` with control, today, m/s.
-    pub fn controlled_m_s(&self, style: Style, speed: f64) -> f64 {
-        self.speed_m_s(style) * class_effort(speed) * self.power
+    /// Scatter in a style: the player's own, else what the skill tells.
+    pub fn scatter(&self, style: Style) -> Scatter {
+        let own = self.scatter.iter().find(|own| own.style == style);
+        own.map_or_else(|| self.skill.scatter(style), |own| own.scatter)
     }
-
-    /// +1 where the natural finish of a style is to the left, −1 where to the right.
-    pub fn natural_side(&self, style: Style) -> f64 {
-        release::spin_sense(self.hand, style.into())
-    }
-
-    /// A flat throw of a disc of rated `speed` at share `power` of controlled speed.
-    pub fn release(&self, style: Style, speed: f64, power: f64) -> Release {
-        Release::rated(power * self.controlled_m_s(style, speed), self.hand, style.into())
-    }
-
-    /// The player's scatter in a style at share `power` of controlled speed: steadier when held back, wilder near full
-    /// power. Own judgement.
-    pub fn spread(&self, style: Style, power: f64) -> Spread {
-        let strain = ((power - 0.75) / 0.25).clamp(-0.6, 1.4);
-        let by_power = 1.0 + if strain > 0.0 { 0.2 * strain } else { 0.15 * strain };
-        let by_style = if style == Style::Forehand { FOREHAND_SPREAD } else { 1.0 };
-        self.spread.scaled(by_power * by_style)
-    }
-}
-
-/// Ordinary drivers whose longest flight stands for an arm's driving distance.
-const REFERENCE_DRIVERS: [FlightNumbers; 4] = [
-    FlightNumbers::new(7.0, 5.0, 0.0, 2.0),
-    FlightNumbers::new(9.0, 5.0, -1.0, 2.0),
-    FlightNumbers::new(11.0, 5.0, -1.0, 2.0),
-    FlightNumbers::new(12.0, 5.0, -1.0, 3.0),
-];
-
-/// Longest controlled drive of an arm of `speed_m_s` over the reference drivers, flat or on a little hyzer, in
-/// standard air at sea level, m.
-pub fn driving_distance_m(speed_m_s: f64, style: release::Style) -> f64 {
-    let mut throws = Vec::with_capacity(REFERENCE_DRIVERS.len() * 9);
-    for numbers in &REFERENCE_DRIVERS {
-        let Ok(disc) = numbers.disc(0.175) else { continue };
-        for launch_deg in [8.0, 11.0, 14.0] {
-            for hyzer_deg in [0.0, 5.0, 10.0] {
-                let flat =
-                    Release::rated(speed_m_s * class_effort(numbers.speed), release::Hand::Right, style);
-                let release = Release { launch_deg, hyzer_deg, ..flat };
-                throws.push(Throw { disc, release, wind: Wind::CALM });
-            }
-        }
-    }
-    fly_all(&throws, &Air::default(), &[]).iter().map(|o| o.distance_m()).fold(0.0, f64::max)
-}
-
-/// Arm speed (m/s, 5 to 50) whose driving distance is `distance_m`: the simulator turned round by bisection, to
-/// within 1 mm/s.
-pub fn arm_speed_m_s(distance_m: f64, style: release::Style) -> f64 {
-    let (mut low, mut high) = (5.0, 50.0);
-    while high - low > 1e-3 {
-        let middle = 0.5 * (low + high);
-        if driving_distance_m(middle, style) < distance_m {
-            low = middle;
-        } else {
-            high = middle;
-        }
-    }
-    0.5 * (low + high)
 }

@@ -8,14 +8,14 @@ use std::sync::LazyLock;
 
 use nalgebra::DMatrix;
 use zinc_kite_flight::outcome::{Crossing, Outcome};
-use zinc_kite_flight::scatter::{DIMENSIONS, deviates};
+use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
 use crate::line::{Landing, LineSpec};
 
 /// Throws in a cloud.
 pub(crate) const POINTS: usize = 32;
 
-/// Errors that shape a flight: speed, hyzer, launch, nose. The fifth, aim, only turns it.
+/// Errors that shape a flight: speed, hyzer, launch, nose. Aim only turns it; gusts stay as they were flown.
 const SHAPING: usize = 4;
 /// Of these, the ones whose centre a player chooses.
 const CHOSEN: usize = 3;
@@ -96,7 +96,7 @@ pub(crate) struct Response<'a> {
     x_m: Quadratic,
     y_m: Quadratic,
     apex_m: Option<Quadratic>,
-    descent_deg: Option<Quadratic>,
+    run_m: Option<Quadratic>,
     gates: Vec<GateModel>,
 }
 
@@ -113,13 +113,13 @@ impl<'a> Response<'a> {
         let straight: Vec<Outcome> = cloud
             .iter()
             .zip(deviates(POINTS))
-            .map(|(o, z)| Turn::by(-side * aim_deg * z[DIMENSIONS - 1]).turned(o, gate_distances))
+            .map(|(o, z)| Turn::by(-side * aim_deg * z[AIM]).turned(o, gate_distances))
             .collect();
         let fitted = |value: &dyn Fn(&Outcome) -> f64| -> Quadratic {
             let values: Vec<f64> = straight.iter().map(value).collect();
             std::array::from_fn(|k| FIT[k].iter().zip(&values).map(|(f, v)| f * v).sum())
         };
-        let gates = line.gates.iter().enumerate().map(|(k, gate)| {
+        let gates = line.openings().enumerate().map(|(k, gate)| {
             // A throw that never came to the gate tells nothing about it: the others' mean stands in.
             let seen: Vec<Crossing> = straight.iter().filter_map(|o| o.crossings[k]).collect();
             let mean =
@@ -133,12 +133,12 @@ impl<'a> Response<'a> {
             }
         });
         let gates = gates.collect();
-        let descends = line.landing != Landing::Any;
+        let runs = matches!(line.landing, Landing::Sit | Landing::Run);
         Response {
             x_m: fitted(&|o| o.x_m),
             y_m: fitted(&|o| o.y_m),
             apex_m: line.ceiling_m.map(|_| fitted(&|o| o.apex_m)),
-            descent_deg: descends.then(|| fitted(&|o| o.descent_deg)),
+            run_m: runs.then(|| fitted(&|o| o.run_m)),
             gates,
             line,
             gate_distances,
@@ -176,7 +176,7 @@ impl<'a> Response<'a> {
         moved.x_m += at(&self.x_m, &change);
         moved.y_m += at(&self.y_m, &change);
         moved.apex_m += self.apex_m.as_ref().map_or(0.0, |q| at(q, &change));
-        moved.descent_deg += self.descent_deg.as_ref().map_or(0.0, |q| at(q, &change));
+        moved.run_m += self.run_m.as_ref().map_or(0.0, |q| at(q, &change));
         for (crossing, gate) in moved.crossings.iter_mut().zip(&self.gates) {
             let z_m = |t: &Quadratic| gate.z_m.as_ref().map_or(0.0, |q| at(q, t));
             *crossing = match *crossing {
@@ -204,7 +204,7 @@ pub(crate) fn trial_score(cloud: &[Outcome], line: &LineSpec, gates: &[f64]) -> 
     let n = cloud.len() as f64;
     let (x, y) = (cloud.iter().map(|o| o.x_m).sum::<f64>() / n, cloud.iter().map(|o| o.y_m).sum::<f64>() / n);
     let turn = Turn::by(-y.atan2(x.max(1.0)).to_degrees());
-    let farther = line.distance_m - x.hypot(y);
+    let farther = line.rest_at_m() - x.hypot(y);
     let score = |o: &Outcome| {
         let mut moved = turn.turned(o, gates);
         moved.x_m += farther;

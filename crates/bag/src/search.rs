@@ -9,16 +9,18 @@
 
 use std::sync::Arc;
 
-use zinc_kite_flight::air::Wind;
+use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::{fly_all, scout_all};
 use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::ground::settle;
+use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::Release;
 use zinc_kite_flight::scatter::{Spread, deviates};
 
+use crate::arm::Arm;
 use crate::chance::{CLOUD, Chance, Chosen, MissShare, NoRelease, Thrown};
-use crate::line::LineSpec;
+use crate::line::{Landing, LineSpec};
 use crate::memo::{Fingerprint, Memo};
-use crate::player::Arm;
 use crate::reach::{POWERS, Reach, Shape};
 use crate::response::{POINTS, Response, Shift, best_aim, trial_score};
 
@@ -50,6 +52,8 @@ struct Question<'a> {
     thrown: Thrown,
     line: &'a LineSpec,
     wind: Wind,
+    gust_m_s: f64,
+    air: Air,
     gates: Vec<f64>,
 }
 
@@ -65,10 +69,18 @@ struct Centre {
     score: f64,
 }
 
+impl Centre {
+    fn of(chosen: &Chosen) -> Centre {
+        let Chosen { power, hyzer_deg, launch_deg, aim_deg, .. } = *chosen;
+        Centre { power, hyzer_deg, launch_deg, aim_deg, slope: 0.0, score: 0.0 }
+    }
+}
+
 impl Question<'_> {
     fn release(&self, c: &Centre) -> Release {
         let flat = self.arm.release(self.line.style, self.thrown.speed, c.power);
-        Release { hyzer_deg: c.hyzer_deg, launch_deg: c.launch_deg, aim_deg: c.aim_deg, ..flat }
+        let height_m = flat.height_m - self.line.floor_m();
+        Release { hyzer_deg: c.hyzer_deg, launch_deg: c.launch_deg, aim_deg: c.aim_deg, height_m, ..flat }
     }
 
     /// +1 where this throw fades to the left: all that is tried is tried in the thrower's own sense.
@@ -77,7 +89,20 @@ impl Question<'_> {
     }
 
     fn spread(&self, c: &Centre) -> Spread {
-        self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread())
+        let wet = if self.arm.wet { self.thrown.wet_spread } else { 1.0 };
+        self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread(self.arm.wet) * wet)
+    }
+
+    /// Throws flown to where they come to rest, exactly or fast enough for a search.
+    fn flown(&self, throws: &[Throw], fly: fn(&[Throw], &Air, &[f64]) -> Vec<Outcome>) -> Vec<Outcome> {
+        let mut flights = fly(throws, &self.air, &self.gates);
+        if self.line.landing != Landing::Basket {
+            let ground = self.line.ground.into();
+            for flight in &mut flights {
+                settle(flight, ground, &self.thrown.rim);
+            }
+        }
+        flights
     }
 
     fn throw(&self, release: Release) -> Throw {
@@ -91,7 +116,18 @@ impl Question<'_> {
         let full = self.arm.release(line.style, self.thrown.speed, 1.0);
         Fingerprint::default()
             .numbers(&[c.cd0, c.cd_alpha, c.alpha0, c.cl0, c.cl_alpha, c.cm0, c.cm_alpha])
-            .numbers(&[c.cm_alpha2, c.cm_spin, c.cm_speed, c.cd_speed, self.thrown.body.mass_kg])
+            .numbers(&[
+                c.cm_alpha2,
+                c.cm_spin,
+                c.cm_speed,
+                c.cd_speed,
+                c.cr0,
+                c.cr_alpha,
+                c.cm_below,
+                c.spin_decay,
+            ])
+            .numbers(&[self.thrown.body.mass_kg, self.thrown.rim.softness, self.thrown.rim.wear])
+            .numbers(&[line.ground as u8 as f64, line.landing as u8 as f64, line.style as u8 as f64])
             .numbers(&[full.speed_m_s, full.spin_rad_s, self.arm.natural_side(line.style)])
             .numbers(&[self.arm.air.density_kg_m3, self.wind.along_m_s, self.wind.left_m_s])
             .numbers(&[low, high, line.hyzer_min_deg, line.hyzer_max_deg])
@@ -100,11 +136,13 @@ impl Question<'_> {
 
     fn line_key(&self) -> u64 {
         let l = self.line;
-        let spread = self.arm.spread(l.style, 1.0);
+        let s = self.arm.spread(l.style, 1.0);
+        let wet = if self.arm.wet { self.thrown.wet_spread } else { 0.0 };
         let mut key = self
             .key()
             .numbers(&[l.distance_m, l.zone_length_m, l.zone_width_m, self.thrown.speed])
-            .numbers(&[l.landing as u8 as f64, l.footing as u8 as f64, spread.speed])
+            .numbers(&[s.speed, s.hyzer_deg, s.launch_deg, s.nose_deg, s.aim_deg])
+            .numbers(&[l.footing as u8 as f64, self.gust_m_s, wet])
             .option(l.ceiling_m)
             .option(l.fastest_speed);
         for g in &l.gates {
@@ -130,7 +168,7 @@ impl Question<'_> {
                 throws.push(self.throw(self.release(&centre)));
             }
         }
-        let flights = scout_all(&throws, &self.arm.air, &[]);
+        let flights = self.flown(&throws, scout_all);
         let shapes = flights
             .chunks(POWERS)
             .enumerate()
@@ -146,8 +184,8 @@ impl Question<'_> {
 
     /// The power at which each shape lands at the target, with the aim for it.
     fn centres(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
-        let d = self.line.distance_m;
-        let half = 0.5 * self.line.zone_length_m;
+        let d = self.line.rest_at_m();
+        let half = self.line.reach_m();
         let (low, high) = self.line.powers();
         let step = (high - low) / (POWERS - 1) as f64;
         let mut centres = Vec::new();
@@ -186,14 +224,13 @@ impl Question<'_> {
 
     /// The first `points` of the scatter about a centre.
     fn scattered(&self, c: &Centre, points: usize) -> Vec<Throw> {
-        let release = self.release(c);
-        let spread = self.spread(c);
-        deviates(points).iter().map(|z| self.throw(spread.displace(&release, z))).collect()
+        let (throw, spread) = (self.throw(self.release(c)), self.spread(c));
+        deviates(points).iter().map(|z| spread.displace(&throw, self.gust_m_s, z)).collect()
     }
 
     /// A centre flown with scatter, and what moving it would do.
     fn response(&self, c: &Centre) -> Response<'_> {
-        let cloud = scout_all(&self.scattered(c, POINTS), &self.arm.air, &self.gates);
+        let cloud = self.flown(&self.scattered(c, POINTS), scout_all);
         Response::of(cloud, self.line, &self.gates, self.spread(c).aim_deg, self.side())
     }
 
@@ -228,7 +265,7 @@ impl Question<'_> {
     /// The move that brings the middle of a cloud onto the target.
     fn centring(&self, c: &Centre, middle: (f64, f64)) -> Shift {
         let (x, y) = middle;
-        let farther = (self.line.distance_m - x.hypot(y)) / (c.slope * c.power * self.spread(c).speed);
+        let farther = (self.line.rest_at_m() - x.hypot(y)) / (c.slope * c.power * self.spread(c).speed);
         let shape = [farther.clamp(-FIRST_STEP, FIRST_STEP), 0.0, 0.0];
         let aim_deg = -y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
         Shift { shape, aim_deg }
@@ -275,7 +312,7 @@ impl Question<'_> {
     fn roomiest(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
         let mut centres = self.centres(reach)?;
         let throws: Vec<Throw> = centres.iter().map(|c| self.throw(self.release(c))).collect();
-        let flights = scout_all(&throws, &self.arm.air, &self.gates);
+        let flights = self.flown(&throws, scout_all);
         for (c, o) in centres.iter_mut().zip(&flights) {
             let (room_m, aim_deg) = best_aim(o, self.line, &self.gates, self.side());
             c.score = room_m;
@@ -291,7 +328,7 @@ impl Question<'_> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let n = centres.iter().take_while(|c| c.score >= least).count();
         let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, TRIAL_POINTS)).collect();
-        let flights = scout_all(&throws, &self.arm.air, &self.gates);
+        let flights = self.flown(&throws, scout_all);
         for (c, cloud) in centres.iter_mut().zip(flights.chunks(TRIAL_POINTS)) {
             c.score = trial_score(cloud, self.line, &self.gates);
         }
@@ -337,7 +374,7 @@ impl Question<'_> {
 
     /// Judges a centre on `points` of scatter.
     fn verdict(&self, centre: &Centre, points: usize) -> Chance {
-        let cloud = fly_all(&self.scattered(centre, points), &self.arm.air, &self.gates);
+        let cloud = self.flown(&self.scattered(centre, points), fly_all);
         let mut misses: Vec<MissShare> = Vec::new();
         let mut made = 0;
         for outcome in &cloud {
@@ -370,9 +407,16 @@ fn best_first(a: &Centre, b: &Centre) -> std::cmp::Ordering {
 }
 
 fn question<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Question<'a> {
-    let wind =
-        Wind { along_m_s: arm.wind.along_m_s + line.along_m_s, left_m_s: arm.wind.left_m_s + line.left_m_s };
-    Question { arm, thrown, line, wind, gates: line.gate_distances() }
+    let (wind, gust_m_s) = (line.wind(arm.wind), arm.gust_m_s * (1.0 - line.lee));
+    Question {
+        arm,
+        thrown,
+        line,
+        wind,
+        gust_m_s,
+        air: arm.air.above(line.floor_m()),
+        gates: line.gate_distances(),
+    }
 }
 
 fn reach_of(q: &Question, memo: &Memo) -> Arc<Reach> {
@@ -407,18 +451,37 @@ pub fn chance(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Chance
     found
 }
 
-/// The throws behind a chance: the centre, and the scatter about it.
-pub fn throws_behind(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen) -> Vec<Throw> {
+/// What stands behind a chance: the centre throw, and the scatter about it come to rest.
+pub struct Behind {
+    /// The centre throw.
+    pub throw: Throw,
+    /// The air it flies in; heights count from the line's floor.
+    pub air: Air,
+    /// Where the scatter ends.
+    pub cloud: Vec<Outcome>,
+}
+
+/// What stands behind a chance.
+pub fn behind(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen) -> Behind {
     let q = question(arm, thrown, line);
-    let centre = Centre {
-        power: chosen.power,
-        hyzer_deg: chosen.hyzer_deg,
-        launch_deg: chosen.launch_deg,
-        aim_deg: chosen.aim_deg,
-        slope: 0.0,
-        score: 0.0,
-    };
-    let mut throws = vec![q.throw(q.release(&centre))];
-    throws.extend(q.scattered(&centre, CLOUD));
-    throws
+    let centre = Centre::of(chosen);
+    let cloud = q.flown(&q.scattered(&centre, CLOUD), fly_all);
+    Behind { throw: q.throw(q.release(&centre)), air: q.air, cloud }
+}
+
+/// Chance of the release `chosen` if one of the things that scatter, by its place in [`deviates`], never did.
+pub fn chance_without(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen, steady: &[usize]) -> f64 {
+    let q = question(arm, thrown, line);
+    let centre = Centre::of(chosen);
+    let (throw, spread) = (q.throw(q.release(&centre)), q.spread(&centre));
+    let throws: Vec<Throw> = deviates(CLOUD)
+        .iter()
+        .map(|z| {
+            let mut z = *z;
+            steady.iter().for_each(|&k| z[k] = 0.0);
+            spread.displace(&throw, q.gust_m_s, &z)
+        })
+        .collect();
+    let made = q.flown(&throws, fly_all).iter().filter(|o| line.judge(o).miss.is_none()).count();
+    made as f64 / CLOUD as f64
 }

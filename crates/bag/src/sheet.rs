@@ -6,15 +6,18 @@ use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 
+use crate::arm::Arm;
 use crate::as_thrown::{AsThrown, as_thrown};
 use crate::board::{Puck, pucks, thrown};
 use crate::chance::Chance;
+use crate::cost::{ErrorCost, error_costs};
+use crate::day::Conditions;
 use crate::disc::Disc;
 use crate::error::BagError;
 use crate::line::{Line, LineSpec};
 use crate::memo::Memo;
-use crate::player::{Arm, Conditions, Player, Style};
-use crate::search::{chance, throws_behind};
+use crate::player::{Player, Style};
+use crate::search::{behind, chance};
 use crate::slot::Slot;
 
 /// One point of a path as drawn: metres down-range, left, up.
@@ -97,6 +100,7 @@ pub fn sheet(
 ) -> Result<Sheet, BagError> {
     let arm = Arm::of(player, conditions)?;
     let style = style.unwrap_or(player.strong_style);
+    style.drives("style")?;
     let t = thrown(disc)?;
     let mut one = pucks(&arm, player.school, style, arm.wind, &[(disc, false)])?;
     let throws: Vec<Throw> = POWERS
@@ -166,10 +170,14 @@ pub struct ChanceSheet {
     pub chance: Chance,
     /// In plain words.
     pub words: String,
+    /// The day as it is on this line: its own wind and lee in it.
+    pub conditions: Conditions,
     /// Path of the centre throw, empty if there is no release.
     pub path: Vec<Point>,
-    /// Where the scatter lands.
+    /// Where the scatter comes to rest, at the basket where it passes or falls short of it.
     pub cloud: Vec<Landed>,
+    /// What each of the player's errors costs, the dearest first.
+    pub costs: Vec<ErrorCost>,
 }
 
 /// Opens the chance of a disc on a line.
@@ -187,25 +195,26 @@ pub fn chance_sheet(
     let t = thrown(disc)?;
     line.spec.validate()?;
     let found = chance(&arm, t, &line.spec, memo);
-    let mut path = vec![];
-    let mut cloud = vec![];
+    let (mut path, mut cloud, mut costs) = (vec![], vec![], vec![]);
     if let Some(chosen) = &found.chosen {
-        let throws = throws_behind(&arm, t, &line.spec, chosen);
-        if let Some((_, centre)) = fly_with_paths(&throws[..1], &arm.air).first() {
+        let behind = behind(&arm, t, &line.spec, chosen);
+        if let Some((_, centre)) = fly_with_paths(&[behind.throw], &behind.air).first() {
             path = points(centre);
+            path.iter_mut().for_each(|p| p.z_m += line.spec.floor_m());
         }
-        let gates = line.spec.gate_distances();
-        let flights = zinc_kite_flight::batch::fly_all(&throws[1..], &arm.air, &gates);
         let landed = |o: &Outcome| Landed { x_m: o.x_m, y_m: o.y_m, made: line.spec.judge(o).miss.is_none() };
-        cloud = flights.iter().map(landed).collect();
+        cloud = behind.cloud.iter().map(landed).collect();
+        costs = error_costs(&arm, t, &line.spec, chosen, found.chance);
     }
     Ok(ChanceSheet {
         disc_name: disc.spec.name.clone(),
         words: in_words(&found, &line.spec),
+        conditions: conditions.blowing(line.spec.wind(arm.wind), arm.gust_m_s * (1.0 - line.spec.lee)),
         line: line.clone(),
         chance: found,
         path,
         cloud,
+        costs,
     })
 }
 

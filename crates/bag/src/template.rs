@@ -9,9 +9,10 @@ use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::line::{Footing, Gate, Landing, Line, LineSpec};
+use crate::arm::Arm;
+use crate::line::{Footing, Gate, Ground, Landing, Line, LineSpec};
 use crate::peg::Peg;
-use crate::player::{Arm, Player, Style};
+use crate::player::{Player, Style};
 use crate::slot::Slot;
 use crate::words::capital;
 
@@ -51,7 +52,7 @@ fn share_of_full(slot: Slot) -> f64 {
     match slot {
         Slot::Putter | Slot::MidRange => 0.93,
         Slot::Fairway => 0.98,
-        Slot::Distance | Slot::Utility => 0.9,
+        Slot::Distance | Slot::Utility => 0.87,
     }
 }
 
@@ -68,6 +69,9 @@ fn fastest(slot: Slot) -> Option<f64> {
     }
 }
 
+/// No throw is shorter; putts are.
+const SHORTEST_M: f64 = 15.0;
+
 struct Maker {
     side: f64,
     style: Style,
@@ -75,7 +79,7 @@ struct Maker {
 
 impl Maker {
     fn line(&self, slot: Slot, name: String, distance_m: f64) -> LineSpec {
-        let distance_m = distance_m.round().clamp(15.0, 190.0);
+        let distance_m = distance_m.round().clamp(SHORTEST_M, 190.0);
         LineSpec {
             name,
             slot,
@@ -87,6 +91,8 @@ impl Maker {
             ceiling_m: None,
             along_m_s: 0.0,
             left_m_s: 0.0,
+            lee: 0.0,
+            ground: Ground::Turf,
             landing: Landing::Any,
             footing: Footing::RunUp,
             hyzer_min_deg: -FLAT_DEG,
@@ -116,7 +122,7 @@ impl Maker {
         let name = format!("{} {}", capital(slot.label()), peg.label());
         let (bulge, weight) = shape(peg);
         let mut line = self.line(slot, name, share_of_full(slot) * full_m);
-        line.gates = vec![self.gate(&line, 0.6, bulge, 0.036)];
+        line.gates = vec![self.gate(&line, 0.6, bulge, 0.042)];
         line.weight = weight;
         line
     }
@@ -139,6 +145,8 @@ pub fn lines_for(player: &Player, arm: &Arm) -> Vec<Line> {
     let forehand = Maker { side: arm.natural_side(Style::Forehand), style: Style::Forehand };
     let reach = |slot| slot_distance_m(arm, Style::Forehand, slot);
     lines.extend(forehands(&forehand, reach(Slot::Putter), reach(Slot::Fairway)));
+    lines.extend(player.overhand_m.map(|overhand_m| over_the_top(arm, overhand_m)));
+    lines.extend(putts(arm));
     lines
 }
 
@@ -148,10 +156,10 @@ fn made(key: impl Into<String>, spec: LineSpec) -> Line {
 
 fn specials(maker: &Maker, putter_m: f64, mid_m: f64, fairway_m: f64) -> Vec<Line> {
     let headwind = {
-        let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.76 * mid_m);
-        l.along_m_s = -7.5;
+        let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.72 * mid_m);
+        l.along_m_s = -8.0;
         l.fastest_speed = Some(6.0);
-        l.gates = vec![maker.gate(&l, 0.6, -0.03, 0.08)];
+        l.gates = vec![maker.gate(&l, 0.6, -0.03, 0.055)];
         l
     };
     let tunnel = {
@@ -231,4 +239,37 @@ fn forehands(maker: &Maker, putter_m: f64, fairway_m: f64) -> Vec<Line> {
         l
     };
     vec![made("forehand-approach", approach), made("forehand-fairway", fairway)]
+}
+
+/// High over whatever stands in the way, to where an overhand is still useful.
+fn over_the_top(arm: &Arm, overhand_m: f64) -> Line {
+    let style = Style::Thumber;
+    let maker = Maker { side: arm.natural_side(style), style };
+    let mut l = maker.line(Slot::Utility, "Over the top".into(), 0.8 * overhand_m);
+    (l.hyzer_min_deg, l.hyzer_max_deg) = (-110.0, -50.0);
+    (l.launch_min_deg, l.launch_max_deg) = (25.0, 55.0);
+    let mut over = maker.gate(&l, 0.35, 0.0, 0.15);
+    over.floor_m = Some(8.0);
+    l.gates = vec![over];
+    l.weight = 0.4;
+    made("over-the-top", l)
+}
+
+/// One putt from inside the circle and one from well outside.
+fn putts(arm: &Arm) -> [Line; 2] {
+    let style = Style::Putt;
+    let maker = Maker { side: arm.natural_side(style), style };
+    let putt = |name: &str, distance_m: f64, footing: Footing, weight: f64| {
+        let mut l = maker.line(Slot::Putter, name.into(), SHORTEST_M);
+        (l.distance_m, l.zone_length_m, l.zone_width_m) = (distance_m, 2.0, 2.0);
+        (l.hyzer_min_deg, l.hyzer_max_deg) = (-5.0, 20.0);
+        (l.launch_min_deg, l.launch_max_deg) = (2.0, 20.0);
+        (l.landing, l.footing, l.weight) = (Landing::Basket, footing, weight);
+        l.fastest_speed = Some(3.5);
+        l
+    };
+    [
+        made("circle-putt", putt("Circle putt", 7.0, Footing::Standstill, 1.5)),
+        made("long-putt", putt("Long putt", 14.0, Footing::JumpPutt, 0.5)),
+    ]
 }

@@ -9,8 +9,9 @@ use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::Release;
 use zinc_kite_flight::scatter::deviates;
 
+use crate::arm::Arm;
 use crate::chance::Thrown;
-use crate::player::{Arm, Style};
+use crate::player::Style;
 
 /// Overlap from which two discs count as twins. Own judgement: the middles of two round clouds that overlap this much
 /// lie within 0.4 standard deviations of one another.
@@ -75,11 +76,9 @@ pub fn clouds(arm: &Arm, thrown: Thrown, style: Style) -> Clouds {
     let flat = arm.release(style, thrown.speed, 1.0);
     let spread = arm.spread(style, 1.0);
     let clouds = RELEASES_DEG.map(|hyzer_deg| {
-        let release = Release { hyzer_deg, ..flat };
-        let throws: Vec<Throw> = deviates(POINTS)
-            .iter()
-            .map(|z| Throw { disc: thrown.body, release: spread.displace(&release, z), wind: arm.wind })
-            .collect();
+        let throw = Throw { disc: thrown.body, release: Release { hyzer_deg, ..flat }, wind: arm.wind };
+        let throws: Vec<Throw> =
+            deviates(POINTS).iter().map(|z| spread.displace(&throw, arm.gust_m_s, z)).collect();
         Cloud::of(&fly_all(&throws, &arm.air, &[]))
     });
     Clouds(clouds.into())

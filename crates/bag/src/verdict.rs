@@ -3,12 +3,14 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::arm::Arm;
 use crate::carried::{BagSpec, Carried};
+use crate::day::Conditions;
 use crate::disc::{Disc, DiscId};
 use crate::gap::{Ideal, ideal};
 use crate::line::Line;
 use crate::memo::Memo;
-use crate::player::{Arm, Conditions, Player};
+use crate::player::Player;
 use crate::words::percent;
 
 /// Chance from which a disc counts as making a line. Own judgement: more often than not.

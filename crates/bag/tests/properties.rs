@@ -8,14 +8,16 @@ use std::sync::atomic::AtomicBool;
 use proptest::prelude::*;
 use scene::{arm, disc, player, spec, worn};
 use zinc_kite_bag::analysis::{Analysis, analyse};
+use zinc_kite_bag::arm::Arm;
 use zinc_kite_bag::as_thrown::as_thrown;
 use zinc_kite_bag::board::thrown;
 use zinc_kite_bag::carried::{BagSpec, Carried};
+use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::{Disc, DiscSpec, Numbers, Top};
 use zinc_kite_bag::line::Line;
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::plastic::{PLASTICS, Plastic};
-use zinc_kite_bag::player::{Arm, Conditions, Hand, Player, Skill, Style};
+use zinc_kite_bag::player::{Hand, Player, Skill, Style};
 use zinc_kite_bag::search::chance;
 use zinc_kite_bag::template::lines_for;
 use zinc_kite_bag::twin::{clouds, overlap};
@@ -202,5 +204,5 @@ fn prop_values_out_of_range_are_refused_with_their_field() {
     assert_eq!(bad(|s| s.colour = "red".into()).field(), "colour");
     assert!(bad(|s| s.printed.turn = -30.0).to_string().contains("from -8 to 3, got -30"));
     assert!(Player { backhand_m: 900.0, ..Player::default() }.validate().is_err());
-    assert!(Conditions { along_m_s: 90.0, ..Conditions::default() }.validate().is_err());
+    assert!(Conditions { wind_m_s: 90.0, ..Conditions::default() }.validate().is_err());
 }

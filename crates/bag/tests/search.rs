@@ -5,16 +5,17 @@ mod scene;
 
 use rayon::prelude::*;
 use scene::{arm, disc, player, spec};
+use zinc_kite_bag::arm::Arm;
 use zinc_kite_bag::board::thrown;
 use zinc_kite_bag::chance::{CLOUD, Thrown};
-use zinc_kite_bag::line::LineSpec;
+use zinc_kite_bag::line::{Landing, LineSpec};
 use zinc_kite_bag::memo::Memo;
-use zinc_kite_bag::player::{Arm, Skill};
+use zinc_kite_bag::player::Skill;
 use zinc_kite_bag::search::chance;
 use zinc_kite_bag::template::lines_for;
-use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::ground::settle;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::Release;
 use zinc_kite_flight::scatter::deviates;
@@ -31,14 +32,17 @@ fn cloud(
     release: &Release,
     points: usize,
 ) -> Vec<Outcome> {
-    let spread = arm.spread(line.style, power).scaled(line.footing_spread());
-    let wind =
-        Wind { along_m_s: arm.wind.along_m_s + line.along_m_s, left_m_s: arm.wind.left_m_s + line.left_m_s };
-    let throws: Vec<Throw> = deviates(points)
-        .iter()
-        .map(|z| Throw { disc: t.body, release: spread.displace(release, z), wind })
-        .collect();
-    fly_all(&throws, &arm.air, &line.gate_distances())
+    let spread = arm.spread(line.style, power).scaled(line.footing_spread(arm.wet));
+    let centre = Throw { disc: t.body, release: *release, wind: line.wind(arm.wind) };
+    let throws: Vec<Throw> =
+        deviates(points).iter().map(|z| spread.displace(&centre, arm.gust_m_s, z)).collect();
+    let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &line.gate_distances());
+    if line.landing != Landing::Basket {
+        for flight in &mut flights {
+            settle(flight, line.ground.into(), &t.rim);
+        }
+    }
+    flights
 }
 
 fn share(line: &LineSpec, cloud: &[Outcome]) -> f64 {
@@ -52,15 +56,17 @@ fn exhaustive(arm: &Arm, t: Thrown, line: &LineSpec) -> f64 {
     let mut best = 0.0f64;
     for k in 0..HYZERS * LAUNCHES * POWERS {
         let power = at(low, high, POWERS, k % POWERS);
+        let usual = arm.release(line.style, t.speed, power);
         let release = Release {
             hyzer_deg: at(line.hyzer_min_deg, line.hyzer_max_deg, HYZERS, k / (LAUNCHES * POWERS)),
             launch_deg: at(line.launch_min_deg, line.launch_max_deg, LAUNCHES, k / POWERS % LAUNCHES),
-            ..arm.release(line.style, t.speed, power)
+            height_m: usual.height_m - line.floor_m(),
+            ..usual
         };
         let first = cloud(arm, t, line, power, &release, 16);
         let mean = |f: fn(&Outcome) -> f64| first.iter().map(f).sum::<f64>() / first.len() as f64;
         let (x, y) = (mean(|o| o.x_m), mean(|o| o.y_m));
-        if (x.hypot(y) - line.distance_m).abs() > 0.5 * line.zone_length_m {
+        if (x.hypot(y) - line.rest_at_m()).abs() > line.reach_m() {
             continue;
         }
         let aimed = Release { aim_deg: -y.atan2(x).to_degrees(), ..release };

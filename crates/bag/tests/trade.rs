@@ -4,17 +4,23 @@
 mod scene;
 
 use scene::{arm, disc, into_wind, player, spec, worn};
+use zinc_kite_bag::arm::Arm;
 use zinc_kite_bag::as_thrown::as_thrown;
 use zinc_kite_bag::board::{Puck, pucks, thrown};
+use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::{Disc, DiscSpec};
-use zinc_kite_bag::line::{Footing, Landing, LineSpec};
+use zinc_kite_bag::line::{Footing, Ground, Landing, LineSpec};
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::peg::Peg;
 use zinc_kite_bag::plastic::Plastic;
-use zinc_kite_bag::player::{Arm, Conditions, Hand, Player, School, Skill, Style};
+use zinc_kite_bag::player::{Hand, Player, School, Skill, Style};
 use zinc_kite_bag::search::chance;
 use zinc_kite_bag::slot::Slot;
 use zinc_kite_bag::wear::Grade;
+use zinc_kite_flight::air::Wind;
+use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::release::Release;
 
 /// The arm for which discs fly about as rated.
 fn rated_arm() -> Player {
@@ -43,6 +49,8 @@ fn line(distance_m: f64) -> LineSpec {
         ceiling_m: None,
         along_m_s: 0.0,
         left_m_s: 0.0,
+        lee: 0.0,
+        ground: Ground::Turf,
         landing: Landing::Any,
         footing: Footing::RunUp,
         hyzer_min_deg: -4.0,
@@ -91,9 +99,20 @@ fn trade_09_fresh_premium_is_more_stable_than_a_beat_one() {
 
 #[test]
 fn trade_10_no_glide_very_overstable_tops_out_near_75_m() {
-    let strong = player(130.0, Skill::Club);
-    let distance = puck(&strong, spec(4.0, 1.0, 0.0, 5.0)).distance_m;
-    assert!((60.0..85.0).contains(&distance), "{distance:.0} m");
+    let strong = Arm::of(&player(130.0, Skill::Club), &Conditions::default()).unwrap();
+    let body = thrown(&disc(1, spec(4.0, 1.0, 0.0, 5.0))).unwrap().body;
+    let full = strong.release(Style::Backhand, 14.0, 1.0);
+    let throws: Vec<Throw> = [8.0, 11.0, 14.0, 17.0, 20.0]
+        .into_iter()
+        .flat_map(|launch_deg| [0.0, -10.0, -20.0].map(|h| (launch_deg, h)))
+        .map(|(launch_deg, hyzer_deg)| Throw {
+            disc: body,
+            release: Release { launch_deg, hyzer_deg, ..full },
+            wind: Wind::CALM,
+        })
+        .collect();
+    let farthest = fly_all(&throws, &strong.air, &[]).iter().map(|o| o.distance_m()).fold(0.0, f64::max);
+    assert!((65.0..88.0).contains(&farthest), "{farthest:.0} m");
 }
 
 #[test]
@@ -145,16 +164,15 @@ fn trade_15_a_left_hander_sees_the_mirror_image() {
 
 #[test]
 fn trade_driving_distance_gives_back_the_arm() {
-    use zinc_kite_bag::player::{arm_speed_m_s, driving_distance_m};
-    use zinc_kite_flight::release;
-    for style in [release::Style::Backhand, release::Style::Forehand] {
+    use zinc_kite_bag::arm::{arm_speed_m_s, driving_distance_m};
+    for style in [Style::Backhand, Style::Forehand] {
         for distance in [40.0, 82.0, 104.0, 150.0] {
-            let speed = arm_speed_m_s(distance, style);
-            assert!((driving_distance_m(speed, style) - distance).abs() < 0.05, "{distance}");
+            let speed = arm_speed_m_s(distance, style, None);
+            assert!((driving_distance_m(speed, style, None) - distance).abs() < 0.05, "{distance}");
         }
     }
     // 65 to 70 mph for 120 m is what radar guns show (common practice).
-    let speed = arm_speed_m_s(120.0, release::Style::Backhand);
+    let speed = arm_speed_m_s(120.0, Style::Backhand, None);
     assert!((28.0..31.5).contains(&speed), "{speed:.1} m/s");
 }
 

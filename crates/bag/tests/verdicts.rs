@@ -12,16 +12,17 @@ use zinc_kite_bag::as_thrown::as_thrown;
 use zinc_kite_bag::board::{board, thrown};
 use zinc_kite_bag::carried::{BagSpec, Carried, LARGEST_BAG};
 use zinc_kite_bag::chance::NoRelease;
+use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::finding::{Action, Finding, FindingKind, MOST};
 use zinc_kite_bag::gap::ideal;
-use zinc_kite_bag::line::{Gate, Landing, Line, LineSpec, Miss};
+use zinc_kite_bag::line::{Footing, Gate, Landing, Line, LineSpec, Miss};
 use zinc_kite_bag::memo::{Fingerprint, Memo};
 use zinc_kite_bag::peg::Peg;
 use zinc_kite_bag::plastic::Plastic;
-use zinc_kite_bag::player::{Conditions, Hand, Player, School, Skill, Style};
-use zinc_kite_bag::search::{chance, throws_behind};
+use zinc_kite_bag::player::{Hand, Player, School, Skill, Style};
+use zinc_kite_bag::search::{behind, chance, chance_without};
 use zinc_kite_bag::sheet::{chance_sheet, sheet};
 use zinc_kite_bag::slot::Slot;
 use zinc_kite_bag::template::lines_for;
@@ -62,7 +63,7 @@ fn perfect() -> Outcome {
         &arm(&me()).air,
         &[],
     )[0];
-    (o.x_m, o.y_m, o.apex_m, o.descent_deg) = (60.0, 0.0, 6.0, 25.0);
+    (o.x_m, o.y_m, o.apex_m, o.run_m) = (60.0, 0.0, 6.0, 1.0);
     o.crossings = [Some(Crossing { y_m: -0.5, z_m: 5.0 }), None, None, None];
     o
 }
@@ -91,11 +92,11 @@ fn prop_a_miss_is_named(#[case] miss: Option<Miss>, #[case] spoil: fn(&mut Outco
 #[test]
 fn prop_the_landing_wish_decides() {
     let (mut flat, mut steep) = (perfect(), perfect());
-    (flat.descent_deg, steep.descent_deg) = (10.0, 35.0);
+    (flat.run_m, steep.run_m) = (9.0, 0.5);
     let with = |landing, o: &Outcome| LineSpec { landing, ..a_line() }.judge(o).miss;
-    assert_eq!(with(Landing::Sit, &flat), Some(Miss::Shallow));
+    assert_eq!(with(Landing::Sit, &flat), Some(Miss::RunsOn));
     assert_eq!(with(Landing::Sit, &steep), None);
-    assert_eq!(with(Landing::Run, &steep), Some(Miss::Steep));
+    assert_eq!(with(Landing::Run, &steep), Some(Miss::Stops));
     assert_eq!(with(Landing::Any, &flat), None);
 }
 
@@ -111,6 +112,10 @@ fn prop_the_landing_wish_decides() {
 #[case("along_m_s", |l: &mut LineSpec| l.along_m_s = 40.0)]
 #[case("hyzer_max_deg", |l: &mut LineSpec| l.hyzer_max_deg = l.hyzer_min_deg - 1.0)]
 #[case("launch_max_deg", |l: &mut LineSpec| l.launch_max_deg = 80.0)]
+#[case("lee", |l: &mut LineSpec| l.lee = 1.0)]
+#[case("footing", |l: &mut LineSpec| l.footing = Footing::JumpPutt)]
+#[case("footing", |l: &mut LineSpec| l.style = Style::Putt)]
+#[case("gates", |l: &mut LineSpec| { l.landing = Landing::Basket; l.gates = vec![l.gates[0]; 4]; })]
 #[case("weight", |l: &mut LineSpec| l.weight = 0.0)]
 fn prop_a_bad_line_is_named(#[case] field: &str, #[case] spoil: fn(&mut LineSpec)) {
     let mut line = a_line();
@@ -123,16 +128,23 @@ fn prop_a_bad_line_is_named(#[case] field: &str, #[case] spoil: fn(&mut LineSpec
 fn trade_the_generated_lines_fit_the_player_and_the_school() {
     let lines = |p: &Player| lines_for(p, &arm(p));
     let five = lines(&me());
-    assert_eq!(five.len(), 25);
+    assert_eq!(five.len(), 27);
     let three = lines(&Player { school: School::Three, ..me() });
-    assert_eq!(three.len(), 21);
+    assert_eq!(three.len(), 23);
     let mut keys: Vec<&str> = five.iter().map(|l| l.key.as_str()).collect();
     keys.sort_unstable();
     keys.dedup();
-    assert_eq!(keys.len(), 25, "keys are unique");
-    for key in
-        ["headwind-mid", "tunnel", "spike-hyzer", "flex", "skip-free-approach", "turnover", "standstill"]
-    {
+    assert_eq!(keys.len(), 27, "keys are unique");
+    for key in [
+        "headwind-mid",
+        "tunnel",
+        "spike-hyzer",
+        "flex",
+        "skip-free-approach",
+        "turnover",
+        "standstill",
+        "circle-putt",
+    ] {
         assert!(keys.contains(&key), "{key}");
     }
     for line in &five {
@@ -418,7 +430,15 @@ fn prop_a_chance_is_the_share_of_the_dots() {
     assert!(found.words.starts_with("Of 100 throws with your scatter"));
     let chosen = found.chance.chosen.unwrap();
     let t = thrown(&d).unwrap();
-    assert_eq!(throws_behind(&arm(&me()), t, &line.spec, &chosen).len(), 129);
+    let stands = behind(&arm(&me()), t, &line.spec, &chosen);
+    assert_eq!(stands.cloud.len(), 128);
+    // Without any error left every throw is the centre throw.
+    let all = chance_without(&arm(&me()), t, &line.spec, &chosen, &[0, 1, 2, 3, 4]);
+    assert!(all == 0.0 || all == 1.0, "{all}");
+    let dearest = found.costs.first().unwrap();
+    assert!(found.costs.len() == 5 && found.costs.iter().all(|c| c.gain <= dearest.gain), "no gusts today");
+    assert!((dearest.chance_without - found.chance.chance - dearest.gain).abs() < 1e-12);
+    assert!(dearest.gain > 0.0, "some error costs something: {:?}", found.costs);
     let mut far = line;
     far.spec.distance_m = 190.0;
     far.spec.gates.clear();

@@ -1,7 +1,7 @@
 //! Fits the map from flight numbers to coefficients to `data/targets.csv` and prints the residuals.
 //!
 //! `cargo run --release -p zinc-kite-flight --example calibrate` prints the residuals of the shipped constants;
-//! `-- --document` also puts them into `docs/model.md`; `-- --fit` (with `--seed N` from another start) fits afresh and
+//! `-- --document` also puts them into `docs/model.md`; `-- --fit` (with `--seed N` from another start, with `--near` from the shipped constants) fits afresh and
 //! prints, `-- --write` also writes `src/fitted.rs`.
 
 use std::error::Error;
@@ -10,6 +10,7 @@ use std::fmt::Write as _;
 use levenberg_marquardt::{LeastSquaresProblem, LevenbergMarquardt};
 use nalgebra::storage::Owned;
 use nalgebra::{DMatrix, DVector, Dyn};
+use rayon::prelude::*;
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::calibration::Calibration;
@@ -17,6 +18,7 @@ use zinc_kite_flight::disc::{Disc, INERTIA_SHARE, STANDARD_RADIUS_M};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::fitted::FITTED;
 use zinc_kite_flight::numbers::FlightNumbers;
+use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{Hand, Release, Style};
 
 const FEET_PER_M: f64 = 1.0 / 0.3048;
@@ -56,6 +58,13 @@ const PRIOR: Calibration = Calibration {
     cm_speed: -0.022,
     cm_speed_fade: 0.0,
     cm_speed_turn: 0.0,
+    spin_decay: 0.05,
+    cr0: 0.0,
+    cr0_glide: 0.0,
+    cr0_speed: 0.0,
+    cr_alpha: 0.0,
+    cm_below: 0.05,
+    cm_below_fade: 0.0,
 };
 
 /// How far each constant may plausibly move: the ridge's scale.
@@ -67,10 +76,10 @@ const SCALE: Calibration = Calibration {
     cd_alpha: 0.5,
     alpha0: 0.02,
     cd_speed: 0.01,
-    cl0: 0.03,
+    cl0: 0.012,
     cl0_glide: 0.004,
-    cl_alpha: 0.2,
-    cl_alpha_glide: 0.04,
+    cl_alpha: 0.12,
+    cl_alpha_glide: 0.03,
     cl_alpha_blunt: 0.03,
     cm0: 0.01,
     cm0_turn: 0.003,
@@ -82,8 +91,8 @@ const SCALE: Calibration = Calibration {
     cm0_turn_speed: 0.0003,
     cm0_fade_speed: 0.0003,
     cm_alpha: 0.03,
-    cm_alpha_fade: 0.006,
-    cm_alpha_turn: 0.006,
+    cm_alpha_fade: 0.005,
+    cm_alpha_turn: 0.004,
     cm_alpha_speed: 0.008,
     cm_alpha2: 0.15,
     cm_alpha2_fade: 0.05,
@@ -91,9 +100,16 @@ const SCALE: Calibration = Calibration {
     cm_speed: 0.01,
     cm_speed_fade: 0.002,
     cm_speed_turn: 0.003,
+    spin_decay: 0.02,
+    cr0: 0.003,
+    cr0_glide: 0.001,
+    cr0_speed: 0.0006,
+    cr_alpha: 0.02,
+    cm_below: 0.1,
+    cm_below_fade: 0.02,
 };
 /// Weight of the ridge against the targets.
-const RIDGE: f64 = 0.25;
+const RIDGE: f64 = 0.35;
 
 #[derive(Clone, Copy, PartialEq)]
 enum Side {
@@ -108,6 +124,9 @@ struct Target {
     launch_deg: f64,
     hyzer_deg: f64,
     wind_mph: f64,
+    nose_deg: f64,
+    mass_kg: f64,
+    style: Style,
     quantity: String,
     side: Side,
     value: f64,
@@ -121,10 +140,10 @@ fn read_targets() -> Result<Vec<Target>, Box<dyn Error>> {
     rows.map(|row| {
         let f: Vec<&str> = row.split(',').map(str::trim).collect();
         let number = |i: usize| f[i].parse::<f64>();
-        let (side, value) = match f[9].split_once(':') {
+        let (side, value) = match f[12].split_once(':') {
             Some(("le", v)) => (Side::AtMost, v.parse()?),
             Some(("ge", v)) => (Side::AtLeast, v.parse()?),
-            _ => (Side::Equal, number(9)?),
+            _ => (Side::Equal, number(12)?),
         };
         Ok(Target {
             numbers: FlightNumbers::new(number(0)?, number(1)?, number(2)?, number(3)?),
@@ -132,45 +151,70 @@ fn read_targets() -> Result<Vec<Target>, Box<dyn Error>> {
             launch_deg: number(5)?,
             hyzer_deg: number(6)?,
             wind_mph: number(7)?,
-            quantity: f[8].to_owned(),
+            nose_deg: number(8)?,
+            mass_kg: 1e-3 * number(9)?,
+            style: serde_json::from_value(serde_json::Value::from(f[10]))?,
+            quantity: f[11].to_owned(),
             side,
             value,
-            sigma: number(10)?,
-            rated: f[11] == "1",
+            sigma: number(13)?,
+            rated: f[14] == "1",
         })
     })
     .collect()
 }
 
-fn model(calibration: &Calibration, target: &Target) -> f64 {
-    let disc = disc(calibration, &target.numbers);
+/// The throws that tell what a target asks: one, or for the best reachable a grid of launches and hyzers.
+fn throws_of(calibration: &Calibration, target: &Target) -> Vec<Throw> {
+    let disc = disc(calibration, &target.numbers, target.mass_kg);
     let wind = Wind { along_m_s: target.wind_mph * M_S_PER_MPH, left_m_s: 0.0 };
-    let rated = Release::rated(target.mph * M_S_PER_MPH, Hand::Right, Style::Backhand);
+    let rated = Release::rated(target.mph * M_S_PER_MPH, Hand::Right, target.style);
     let throw = |launch_deg: f64, hyzer_deg: f64| Throw {
         disc,
-        release: Release { launch_deg, hyzer_deg, ..rated },
+        release: Release { launch_deg, hyzer_deg, nose_deg: target.nose_deg, ..rated },
         wind,
     };
-    let air = Air::default();
-    if target.quantity == "best" {
-        let launches = [6.0, 8.0, 10.0, 12.0, 14.0, 16.0, 19.0];
-        let hyzers = [-14.0, -7.0, 0.0, 7.0, 14.0, 21.0];
-        let throws: Vec<Throw> = launches
-            .iter()
-            .flat_map(|&l| hyzers.iter().map(move |&h| (l, h)))
-            .map(|(l, h)| throw(l, h))
-            .collect();
-        let flights = fly_all(&throws, &air, &[]);
-        return flights.iter().map(|o| o.distance_m()).fold(0.0, f64::max) * FEET_PER_M;
+    if target.quantity != "best" {
+        return vec![throw(target.launch_deg, target.hyzer_deg)];
     }
-    let flight = fly_all(&[throw(target.launch_deg, target.hyzer_deg)], &air, &[])[0];
+    let launches = [6.0, 8.0, 10.0, 12.0, 14.0, 16.0, 19.0];
+    let hyzers = [-14.0, -7.0, 0.0, 7.0, 14.0, 21.0];
+    launches.iter().flat_map(|&l| hyzers.iter().map(move |&h| (l, h))).map(|(l, h)| throw(l, h)).collect()
+}
+
+/// What a target asks, read from its flights.
+fn value_of(target: &Target, flights: &[Outcome]) -> f64 {
+    let flight = &flights[0];
     match target.quantity.as_str() {
+        "best" => flights.iter().map(|o| o.distance_m()).fold(0.0, f64::max) * FEET_PER_M,
         "distance" => flight.distance_m() * FEET_PER_M,
         "swing" => flight.farthest_right_m * FEET_PER_M,
         "finish" => -flight.y_m * FEET_PER_M,
+        "early" => flight.crossings[0].map_or(0.0, |c| c.y_m) * FEET_PER_M,
+        "apex" => flight.apex_m * FEET_PER_M,
         "time" => flight.time_s,
-        other => panic!("unknown quantity {other} in targets.csv: use distance, swing, finish, best or time"),
+        "descent" => flight.descent_deg,
+        other => panic!(
+            "unknown quantity {other} in targets.csv: use distance, swing, finish, best, early, apex, descent or time"
+        ),
     }
+}
+
+/// Where "early" is, m.
+const EARLY_M: f64 = 100.0 / FEET_PER_M;
+
+/// What each target asks, by a calibration.
+fn models(calibration: &Calibration, targets: &[Target]) -> Vec<f64> {
+    let throws: Vec<Vec<Throw>> = targets.iter().map(|t| throws_of(calibration, t)).collect();
+    let flights = fly_all(&throws.concat(), &Air::default(), &[EARLY_M]);
+    let mut rest = flights.as_slice();
+    let mut values = Vec::with_capacity(targets.len());
+    for (target, throws) in targets.iter().zip(&throws) {
+        let (own, others) = rest.split_at(throws.len());
+        values.push(value_of(target, own));
+        rest = others;
+    }
+    values
 }
 
 /// Difference in units of sigma, zero on the free side of a one-sided target.
@@ -201,24 +245,28 @@ const ORDER_HANG_S: f64 = 0.15;
 const ORDER_FAR_M: f64 = 2.0;
 /// Least difference of finish that one unit of fade or turn should make, degrees, and how firmly.
 const ORDER_STEP_DEG: f64 = 1.0;
-const ORDER_SIGMA_DEG: f64 = 0.5;
+const ORDER_SIGMA_DEG: f64 = 0.35;
 
 /// By how much each neighbouring pair of numbers fails to be in order, zero where it is.
 fn disorder(calibration: &Calibration) -> Vec<f64> {
-    let mut misses = Vec::new();
+    let mut throws = Vec::new();
     for (speed, glide, mph) in CLASSES {
-        let throw = |turn: f64, fade: f64| Throw {
-            disc: disc(calibration, &FlightNumbers::new(speed, glide, turn, fade)),
-            release: Release::rated(mph * M_S_PER_MPH, Hand::Right, Style::Backhand),
-            wind: Wind::CALM,
+        let release = Release::rated(mph * M_S_PER_MPH, Hand::Right, Style::Backhand);
+        let mut throw = |glide: f64, turn: f64, fade: f64| {
+            let disc = disc(calibration, &FlightNumbers::new(speed, glide, turn, fade), MASS_KG);
+            throws.push(Throw { disc, release, wind: Wind::CALM });
         };
-        let grid: Vec<Throw> = ORDER_TURNS
-            .iter()
-            .flat_map(|&t| ORDER_FADES.iter().map(move |&f| (t, f)))
-            .map(|(t, f)| throw(t, f))
-            .collect();
-        let finish: Vec<f64> =
-            fly_all(&grid, &Air::default(), &[]).iter().map(|o| o.y_m.atan2(o.x_m).to_degrees()).collect();
+        for turn in ORDER_TURNS {
+            ORDER_FADES.iter().for_each(|fade| throw(glide, turn, *fade));
+        }
+        ORDER_GLIDES.iter().for_each(|glide| throw(*glide, 0.0, 2.0));
+    }
+    let bends = ORDER_TURNS.len() * ORDER_FADES.len();
+    let flights = fly_all(&throws, &Air::default(), &[]);
+    let mut misses = Vec::new();
+    for class in flights.chunks(bends + ORDER_GLIDES.len()) {
+        let (grid, floats) = class.split_at(bends);
+        let finish: Vec<f64> = grid.iter().map(|o| o.y_m.atan2(o.x_m).to_degrees()).collect();
         let n = ORDER_FADES.len();
         let short = |more: f64, less: f64| ((ORDER_STEP_DEG - (more - less)) / ORDER_SIGMA_DEG).max(0.0);
         for (k, at) in finish.iter().enumerate() {
@@ -229,14 +277,7 @@ fn disorder(calibration: &Calibration) -> Vec<f64> {
                 misses.push(short(*at, finish[k + n]));
             }
         }
-        let floats: Vec<Throw> = ORDER_GLIDES
-            .iter()
-            .map(|&glide| Throw {
-                disc: disc(calibration, &FlightNumbers::new(speed, glide, 0.0, 2.0)),
-                ..throw(0.0, 0.0)
-            })
-            .collect();
-        for pair in fly_all(&floats, &Air::default(), &[]).windows(2) {
+        for pair in floats.windows(2) {
             misses.push(((ORDER_HANG_S - (pair[1].time_s - pair[0].time_s)) / 0.1).max(0.0));
             misses.push(((ORDER_FAR_M - (pair[1].distance_m() - pair[0].distance_m())) / 1.0).max(0.0));
         }
@@ -244,12 +285,12 @@ fn disorder(calibration: &Calibration) -> Vec<f64> {
     misses
 }
 
-fn disc(calibration: &Calibration, numbers: &FlightNumbers) -> Disc {
+fn disc(calibration: &Calibration, numbers: &FlightNumbers, mass_kg: f64) -> Disc {
     Disc {
         coefficients: calibration.coefficients(numbers),
-        mass_kg: MASS_KG,
+        mass_kg,
         radius_m: STANDARD_RADIUS_M,
-        inertia_kg_m2: INERTIA_SHARE * MASS_KG * STANDARD_RADIUS_M * STANDARD_RADIUS_M,
+        inertia_kg_m2: INERTIA_SHARE * mass_kg * STANDARD_RADIUS_M * STANDARD_RADIUS_M,
     }
 }
 
@@ -270,7 +311,8 @@ impl Fit<'_> {
 
     fn residuals_at(&self, x: &DVector<f64>) -> DVector<f64> {
         let calibration = Self::calibration(x);
-        let fits = self.targets.iter().map(|t| misfit(t, model(&calibration, t)));
+        let values = models(&calibration, self.targets);
+        let fits = self.targets.iter().zip(&values).map(|(t, value)| misfit(t, *value));
         let all: Vec<f64> = fits.chain(disorder(&calibration)).chain(x.iter().map(|v| RIDGE * v)).collect();
         DVector::from_vec(all)
     }
@@ -292,26 +334,26 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Fit<'_> {
     }
     fn jacobian(&self) -> Option<DMatrix<f64>> {
         let h = 1e-4;
-        let rows = self.residuals_at(&self.x).len();
-        let mut jacobian = DMatrix::zeros(rows, Calibration::COUNT);
-        for i in 0..Calibration::COUNT {
-            let (mut up, mut down) = (self.x.clone(), self.x.clone());
-            up[i] += h;
-            down[i] -= h;
-            let column = (self.residuals_at(&up) - self.residuals_at(&down)) / (2.0 * h);
-            jacobian.set_column(i, &column);
-        }
+        let columns: Vec<DVector<f64>> = (0..Calibration::COUNT)
+            .into_par_iter()
+            .map(|i| {
+                let (mut up, mut down) = (self.x.clone(), self.x.clone());
+                up[i] += h;
+                down[i] -= h;
+                (self.residuals_at(&up) - self.residuals_at(&down)) / (2.0 * h)
+            })
+            .collect();
+        let jacobian = DMatrix::from_columns(&columns);
         Some(jacobian)
     }
 }
 
 fn residuals(calibration: &Calibration, targets: &[Target]) -> String {
     let mut text = String::from(
-        "| numbers | mph | launch | hyzer | wind mph | quantity | target | model | difference |\n|---|---|---|---|---|---|---|---|---|\n",
+        "| numbers | style | mph | launch | nose | hyzer | wind mph | g | quantity | target | model | difference |\n|---|---|---|---|---|---|---|---|---|---|---|---|\n",
     );
     let (mut percent, mut feet) = (Vec::new(), Vec::new());
-    for t in targets {
-        let value = model(calibration, t);
+    for (t, value) in targets.iter().zip(models(calibration, targets)) {
         let n = t.numbers;
         let sign = match t.side {
             Side::Equal => "",
@@ -320,15 +362,18 @@ fn residuals(calibration: &Calibration, targets: &[Target]) -> String {
         };
         let _ = writeln!(
             text,
-            "| {}/{}/{}/{} | {} | {} | {} | {} | {} | {sign}{} | {value:.1} | {:+.1} |",
+            "| {}/{}/{}/{} | {} | {} | {} | {} | {} | {} | {:.0} | {} | {sign}{} | {value:.1} | {:+.1} |",
             n.speed,
             n.glide,
             n.turn,
             n.fade,
+            style_name(t.style),
             t.mph,
             t.launch_deg,
+            t.nose_deg,
             t.hyzer_deg,
             t.wind_mph,
+            1e3 * t.mass_kg,
             t.quantity,
             t.value,
             value - t.value
@@ -351,6 +396,10 @@ fn residuals(calibration: &Calibration, targets: &[Target]) -> String {
         largest(&feet)
     );
     text
+}
+
+fn style_name(style: Style) -> String {
+    serde_json::to_value(style).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default()
 }
 
 const DOCUMENT: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/model.md");
@@ -378,19 +427,21 @@ fn source_of(calibration: &Calibration) -> String {
     text
 }
 
-/// Where the search starts: the prior for seed 0, else somewhere within a scale of it. Two seeds that end in the same
+/// Where the search starts: for seed 0 the prior, or the shipped constants if `near`; else somewhere within a scale of it. Two seeds that end in the same
 /// place are worth more than one.
-fn starting_point(seed: u64) -> DVector<f64> {
+fn starting_point(seed: u64, near: bool) -> DVector<f64> {
+    let (prior, scale, fitted) = (PRIOR.to_array(), SCALE.to_array(), FITTED.to_array());
+    let middle = |i: usize| if near { (fitted[i] - prior[i]) / scale[i] } else { 0.0 };
     let mut state = seed.wrapping_mul(0x9E37_79B9_7F4A_7C15) | 1;
-    DVector::from_fn(Calibration::COUNT, |_, _| {
+    DVector::from_fn(Calibration::COUNT, |i, _| {
         if seed == 0 {
-            return 0.0;
+            return middle(i);
         }
         // Marsaglia's xorshift: all that is asked of it is to be somewhere else each time.
         state ^= state << 13;
         state ^= state >> 7;
         state ^= state << 17;
-        2.0 * ((state >> 11) as f64 / (1u64 << 53) as f64) - 1.0
+        middle(i) + 2.0 * ((state >> 11) as f64 / (1u64 << 53) as f64) - 1.0
     })
 }
 
@@ -409,8 +460,10 @@ fn main() -> Result<(), Box<dyn Error>> {
         println!("{table}");
         return if arguments.iter().any(|a| a == "--document") { document(&table) } else { Ok(()) };
     }
-    let start = Fit { x: starting_point(seed_of(&arguments)?), targets: &targets };
-    let (fit, report) = LevenbergMarquardt::new().with_patience(60).minimize(start);
+    let near = arguments.iter().any(|a| a == "--near");
+    let start = Fit { x: starting_point(seed_of(&arguments)?, near), targets: &targets };
+    let (fit, report) =
+        LevenbergMarquardt::new().with_patience(20).with_ftol(1e-5).with_xtol(1e-5).minimize(start);
     eprintln!(
         "{:?} after {} evaluations, objective {:.2}",
         report.termination, report.number_of_evaluations, report.objective_function

@@ -31,7 +31,8 @@ fn throws() -> Vec<Throw> {
         .flat_map(|&(s, g, t, f, speed)| {
             let disc = FlightNumbers::new(s, g, t, f).disc(0.175).unwrap();
             let centre = Release::rated(speed, Hand::Right, Style::Backhand);
-            let throw = move |z| Throw { disc, release: spread.displace(&centre, z), wind: Wind::CALM };
+            let centre = Throw { disc, release: centre, wind: Wind::CALM };
+            let throw = move |z| spread.displace(&centre, 0.0, z);
             deviates(64).iter().map(throw)
         })
         .filter(|t| independent(t, STANDARD_DENSITY_KG_M3).greatest_alpha < 25f64.to_radians())

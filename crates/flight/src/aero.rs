@@ -53,10 +53,13 @@ pub(crate) struct Aero<R> {
     cm_spin: R,
     cm_speed: R,
     cd_speed: R,
+    cr0: R,
+    cr_alpha: R,
+    cm_below: R,
 }
 
 /// Number of coefficients that decide the loads.
-pub(crate) const FIELDS: usize = 11;
+pub(crate) const FIELDS: usize = 14;
 
 /// The coefficients that decide the loads, in the order of [`Aero::load`].
 pub(crate) fn fields(c: &Coefficients) -> [f64; FIELDS] {
@@ -72,23 +75,41 @@ pub(crate) fn fields(c: &Coefficients) -> [f64; FIELDS] {
         c.cm_spin,
         c.cm_speed,
         c.cd_speed,
+        c.cr0,
+        c.cr_alpha,
+        c.cm_below,
     ]
 }
 
-/// Dimensionless lift, drag and nose-up moment.
+/// Dimensionless lift, drag, nose-up moment and roll moment (positive where its precession lifts the nose).
 #[derive(Clone, Copy)]
 pub(crate) struct Loads<R> {
     pub cl: R,
     pub cd: R,
     pub cm: R,
+    pub cr: R,
 }
 
 impl<R: Real> Aero<R> {
     /// From one column a coefficient, in the order of [`fields`].
     #[inline(always)]
     pub(crate) fn load(token: R::Token, columns: &[Column; FIELDS]) -> Aero<R> {
-        let [cd0, cd_alpha, alpha0, cl0, cl_alpha, cm0, cm_alpha, cm_alpha2, cm_spin, cm_speed, cd_speed] =
-            columns;
+        let [
+            cd0,
+            cd_alpha,
+            alpha0,
+            cl0,
+            cl_alpha,
+            cm0,
+            cm_alpha,
+            cm_alpha2,
+            cm_spin,
+            cm_speed,
+            cd_speed,
+            cr0,
+            cr_alpha,
+            cm_below,
+        ] = columns;
         Aero {
             cd0: R::load(token, cd0),
             cd_alpha: R::load(token, cd_alpha),
@@ -101,6 +122,9 @@ impl<R: Real> Aero<R> {
             cm_spin: R::load(token, cm_spin),
             cm_speed: R::load(token, cm_speed),
             cd_speed: R::load(token, cd_speed),
+            cr0: R::load(token, cr0),
+            cr_alpha: R::load(token, cr_alpha),
+            cm_below: R::load(token, cm_below),
         }
     }
 
@@ -120,7 +144,10 @@ impl<R: Real> Aero<R> {
         let off = alpha - self.alpha0;
         let cd_in = (self.cd_alpha * off).mul_add(off, cd0);
         let cl_in = self.cl_alpha.mul_add(alpha, self.cl0);
-        let cm_in = self.cm_alpha2.mul_add(abs_alpha, self.cm_alpha).mul_add(alpha, self.cm0)
+        let below = alpha.min(alpha.like(0.0));
+        let cm_in = self
+            .cm_below
+            .mul_add(below, self.cm_alpha2.mul_add(abs_alpha, self.cm_alpha).mul_add(alpha, self.cm0))
             + self.cm_speed.mul_add(faster, self.cm_spin * (advance - advance.like(REFERENCE_ADVANCE_RATIO)));
 
         let span = 1.0 / (BLEND_TO_SIN - BLEND_FROM_SIN);
@@ -134,6 +161,7 @@ impl<R: Real> Aero<R> {
             cl: (cl_out - cl_in).mul_add(w, cl_in),
             cd: (cd_out - cd_in).mul_add(w, cd_in),
             cm: (cm_out - cm_in).mul_add(w, cm_in),
+            cr: self.cr_alpha.mul_add(alpha, self.cr0) * (w.like(1.0) - w),
         }
     }
 }

@@ -86,11 +86,13 @@ pub struct Air {
     /// Density, kg/m³.
     pub density_kg_m3: f64,
     profile: Option<Profile>,
+    /// Height of z = 0 above the ground over which the wind blows, m.
+    floor_m: f64,
 }
 
 impl Default for Air {
     fn default() -> Self {
-        Air { density_kg_m3: STANDARD_DENSITY_KG_M3, profile: None }
+        Air { density_kg_m3: STANDARD_DENSITY_KG_M3, profile: None, floor_m: 0.0 }
     }
 }
 
@@ -104,7 +106,13 @@ impl Air {
         check("air density_kg_m3", density_kg_m3, 0.0, 2.0)?;
         check("wind profile_exponent", profile_exponent, 0.0, 0.6)?;
         let profile = (profile_exponent > 0.0).then(|| Profile::fit(profile_exponent));
-        Ok(Air { density_kg_m3, profile })
+        Ok(Air { density_kg_m3, profile, floor_m: 0.0 })
+    }
+
+    /// The same air, with heights counted from `floor_m` (0 to 3 m) above the ground: flights then end there, as a putt
+    /// ends in the basket.
+    pub fn above(self, floor_m: f64) -> Air {
+        Air { floor_m: floor_m.clamp(0.0, 3.0), ..self }
     }
 
     /// Whether wind depends on height.
@@ -116,7 +124,7 @@ impl Air {
     #[inline(always)]
     pub(crate) fn wind_share<R: Real>(&self, z: R) -> R {
         match &self.profile {
-            Some(profile) => profile.share(z),
+            Some(profile) => profile.share(z + z.like(self.floor_m)),
             None => z.like(1.0),
         }
     }

@@ -96,10 +96,21 @@ calibration! {
     cm_speed_fade,
     /// Change of that per unit of turn: turn is what a disc does while it is fast.
     cm_speed_turn,
+    /// Rate of spin decay, per s.
+    spin_decay,
+    /// Roll moment at zero angle of attack.
+    cr0,
+    /// Change per unit of glide above 4.
+    cr0_glide,
+    /// Change per unit of speed above 8.
+    cr0_speed,
+    /// Roll moment slope, per rad.
+    cr_alpha,
+    /// Further moment slope below zero angle of attack, per rad.
+    cm_below,
+    /// Change of that per unit of fade.
+    cm_below_fade,
 }
-
-/// Rate of spin decay, per s. Own judgement.
-const SPIN_DECAY: f64 = 0.024;
 
 impl Calibration {
     /// The coefficients of a disc with `numbers`.
@@ -127,10 +138,13 @@ impl Calibration {
                 + self.cm_alpha_turn * t
                 + self.cm_alpha_speed * s8,
             cm_alpha2: self.cm_alpha2 + self.cm_alpha2_fade * f,
-            spin_decay: SPIN_DECAY,
+            spin_decay: self.spin_decay.clamp(0.0, 0.15),
             cm_spin: self.cm_spin,
             cm_speed: self.cm_speed + self.cm_speed_fade * f + self.cm_speed_turn * t,
-            cd_speed: self.cd_speed,
+            cd_speed: self.cd_speed.min(0.9),
+            cr0: self.cr0 + self.cr0_glide * g4 + self.cr0_speed * s8,
+            cr_alpha: self.cr_alpha,
+            cm_below: self.cm_below + self.cm_below_fade * f,
         }
     }
 }

@@ -45,6 +45,16 @@ pub struct Coefficients {
     /// Relative growth of `cd0` per unit of (V / 25 m/s)² above 1, below 1: a harder throw wobbles more.
     #[serde(default)]
     pub cd_speed: f64,
+    /// Roll moment at zero angle of attack, positive where its precession lifts the nose: the advancing side of a
+    /// spinning disc meets faster air than the retreating one.
+    #[serde(default)]
+    pub cr0: f64,
+    /// Growth of the roll moment with angle of attack, per rad.
+    #[serde(default)]
+    pub cr_alpha: f64,
+    /// Further moment slope below zero angle of attack, where the air meets the hollow side's rim late, per rad.
+    #[serde(default)]
+    pub cm_below: f64,
 }
 
 impl Coefficients {
@@ -62,7 +72,10 @@ impl Coefficients {
         check("spin_decay", self.spin_decay, 0.0, 2.0)?;
         check("cm_spin", self.cm_spin, -1.0, 1.0)?;
         check("cm_speed", self.cm_speed, -1.0, 1.0)?;
-        check("cd_speed", self.cd_speed, 0.0, 0.99)
+        check("cd_speed", self.cd_speed, 0.0, 0.99)?;
+        check("cr0", self.cr0, -0.5, 0.5)?;
+        check("cr_alpha", self.cr_alpha, -2.0, 2.0)?;
+        check("cm_below", self.cm_below, -2.0, 2.0)
     }
 }
 

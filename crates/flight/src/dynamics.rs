@@ -102,13 +102,15 @@ pub(crate) struct Constants<'a, R> {
     load: R,
     /// σ·½ρAd/I_z, 1/(m·kg) folded with spin at each stage.
     twist: R,
+    /// ½ρAd/I_z: as `twist`, the same for either sense of spin.
+    tilt: R,
     radius: R,
     spin_decay: R,
     sheared: bool,
 }
 
-/// Numbers of a throw beside its aerodynamics: six constants, then the eight of its release that are not zero.
-const OTHERS: usize = 14;
+/// Numbers of a throw beside its aerodynamics: seven constants, then the eight of its release that are not zero.
+const OTHERS: usize = 15;
 
 /// The throws that advance together, one column a quantity.
 pub(crate) struct Columns {
@@ -140,12 +142,14 @@ fn others(throw: &Throw, air: &Air) -> [f64; OTHERS] {
     let area = std::f64::consts::PI * disc.radius_m * disc.radius_m;
     let half_rho = 0.5 * air.density_kg_m3;
     let sense = spin_sense(release.hand, release.style);
+    let tilt = half_rho * area * 2.0 * disc.radius_m / disc.inertia_kg_m2;
     let ([vx, vy, vz], [nx, ny, nz]) = leaving(release);
     [
         wind.along_m_s,
         wind.left_m_s,
         half_rho * area / disc.mass_kg,
-        sense * half_rho * area * 2.0 * disc.radius_m / disc.inertia_kg_m2,
+        sense * tilt,
+        tilt,
         disc.radius_m,
         disc.coefficients.spin_decay,
         release.height_m,
@@ -162,7 +166,7 @@ fn others(throw: &Throw, air: &Air) -> [f64; OTHERS] {
 impl<'a, R: Real> Constants<'a, R> {
     #[inline(always)]
     pub(crate) fn load(token: R::Token, columns: &Columns, air: &'a Air) -> Self {
-        let [wind_x, wind_y, load, twist, radius, spin_decay, ..] = &columns.others;
+        let [wind_x, wind_y, load, twist, tilt, radius, spin_decay, ..] = &columns.others;
         Constants {
             aero: Aero::load(token, &columns.aero),
             air,
@@ -170,6 +174,7 @@ impl<'a, R: Real> Constants<'a, R> {
             wind_y: R::load(token, wind_y),
             load: R::load(token, load),
             twist: R::load(token, twist),
+            tilt: R::load(token, tilt),
             radius: R::load(token, radius),
             spin_decay: R::load(token, spin_decay),
             sheared: air.is_sheared(),
@@ -211,8 +216,11 @@ impl<'a, R: Real> Constants<'a, R> {
             z: u.z.mul_add(along_u, s.n.z.mul_add(along_n, spin.like(-GRAVITY_M_S2))),
         };
         // dn/dt = σ M/(I ω) n × ê, and n × ê = n × u / |p|.
-        let turning = self.twist * loads.cm * v2 * inverse_p * inverse_spin;
-        Rates { v: s.v, a, n: s.n.cross(u).scale(turning), spin: -(self.spin_decay * spin) }
+        // A roll moment σ M_r about ê precesses it along −ê = (n (u·n) − u) / |p|.
+        let rate = v2 * inverse_p * inverse_spin;
+        let (turning, lifting) = (self.twist * loads.cm * rate, self.tilt * loads.cr * rate);
+        let n = s.n.cross(u).scale(turning).plus_scaled(u, -lifting).plus_scaled(s.n, lifting * un);
+        Rates { v: s.v, a, n, spin: -(self.spin_decay * spin) }
     }
 }
 

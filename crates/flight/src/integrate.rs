@@ -10,7 +10,7 @@
 
 use crate::air::Air;
 use crate::dynamics::{Columns, Constants, Rates, State, Throw, release_state};
-use crate::outcome::{Crossing, MAX_GATES, Outcome, PathPoint};
+use crate::outcome::{Crossing, MAX_GATES, Outcome, PathPoint, Touch};
 use crate::real::{Real, Vec3};
 
 /// Longest flight followed, s.
@@ -155,6 +155,21 @@ impl<R: Real> Step<'_, R> {
         )
     }
 
+    /// The disc's normal at θ = `t`: a cubic through both normals and their rates.
+    #[inline(always)]
+    fn normal_at(&self, t: R) -> Vec3<R> {
+        let one = t.like(1.0);
+        let rest = one - t;
+        let (bulge, lag) = (t * rest * rest * self.h, t * t * rest * self.h);
+        let share = t * t * t.like(-2.0).mul_add(t, t.like(3.0));
+        let nothing = Vec3 { x: t.like(0.0), y: t.like(0.0), z: t.like(0.0) };
+        nothing
+            .plus_scaled(self.from.n, one - share)
+            .plus_scaled(self.to.n, share)
+            .plus_scaled(self.from_rates.n, bulge)
+            .plus_scaled(self.to_rates.n, -lag)
+    }
+
     /// Place along axis `K` where the step turns back before `end`, else at its end, which is `here`.
     #[inline(always)]
     fn extreme<const K: usize>(&self, end: R, here: R, taken: R) -> R {
@@ -217,6 +232,8 @@ struct Watch<R> {
     landed: R,
     r: Vec3<R>,
     v: Vec3<R>,
+    n: Vec3<R>,
+    spin: R,
     time: R,
     gate_y: [R; MAX_GATES],
     gate_z: [R; MAX_GATES],
@@ -234,6 +251,8 @@ impl<R: Real> Watch<R> {
             landed: zero,
             r: start.r,
             v: start.v,
+            n: start.n,
+            spin: start.spin,
             time: zero,
             gate_y: [zero; MAX_GATES],
             gate_z: [zero.like(-1.0); MAX_GATES],
@@ -248,7 +267,7 @@ impl<R: Real> Watch<R> {
         // 1 where the disc touches the ground within the step; θ at its end, 1 unless it lands.
         let landing = zero.if_less(taken, b.r.z.if_less(zero, t.like(1.0), zero), zero);
         let mut end = t.like(1.0);
-        let (mut at, mut v) = (b.r, b.v);
+        let (mut at, mut v, mut n, mut spin) = (b.r, b.v, b.n, b.spin);
         if landing.greatest() > 0.0 {
             let z = step.curve::<2>();
             let fall = (a.r.z - b.r.z).max(t.like(1e-9));
@@ -259,11 +278,15 @@ impl<R: Real> Watch<R> {
             let land_v = Vec3 { x: x.slope(end), y: y.slope(end), z: z.slope(end) }.scale(per_s);
             at = land.if_less(zero, landing, at);
             v = land_v.if_less(zero, landing, v);
+            n = step.normal_at(end).if_less(zero, landing, n);
+            spin = zero.if_less(landing, (b.spin - a.spin).mul_add(end, a.spin), spin);
         }
         self.widen(step, end, &at, taken);
         self.pass_gates(step, end, taken, gates);
         self.r = at.if_less(zero, taken, self.r);
         self.v = v.if_less(zero, taken, self.v);
+        self.n = n.if_less(zero, taken, self.n);
+        self.spin = zero.if_less(taken, spin, self.spin);
         self.time = zero.if_less(taken, end.mul_add(step.h, t), self.time);
         self.landed = self.landed.max(landing);
         self.flying = zero.if_less(landing, zero, self.flying);
@@ -359,6 +382,8 @@ impl<R: Real> Watch<R> {
     fn report(&self, n: usize, gates: usize, out: &mut Vec<Outcome>) {
         let place = [self.r.x, self.r.y].map(R::column);
         let velocity = [self.v.x, self.v.y, self.v.z].map(R::column);
+        let normal = [self.n.x, self.n.y, self.n.z].map(R::column);
+        let spin = self.spin.column();
         let [time, high, left, right, landed] =
             [self.time, self.high, self.left, self.right, self.landed].map(R::column);
         let (gate_y, gate_z) = (self.gate_y.map(R::column), self.gate_z.map(R::column));
@@ -378,6 +403,12 @@ impl<R: Real> Watch<R> {
                 farthest_right_m: -right[i],
                 landing_speed_m_s: level.hypot(vz),
                 descent_deg: (-vz).atan2(level).to_degrees(),
+                run_m: 0.0,
+                touch: Touch {
+                    velocity_m_s: [vx, vy, vz],
+                    normal: normal.map(|c| c[i]),
+                    spin_rad_s: spin[i],
+                },
                 landed: landed[i] > 0.0,
                 crossings: std::array::from_fn(crossing),
             });

@@ -12,6 +12,7 @@ pub mod disc;
 pub mod dynamics;
 pub mod error;
 pub mod fitted;
+pub mod ground;
 pub mod integrate;
 pub mod numbers;
 pub mod outcome;

@@ -14,12 +14,23 @@ pub struct Crossing {
     pub z_m: f64,
 }
 
+/// How a disc meets the ground. World frame.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+pub struct Touch {
+    /// Velocity of the disc's centre, m/s.
+    pub velocity_m_s: [f64; 3],
+    /// Direction of its normal, of length 1 to within rounding.
+    pub normal: [f64; 3],
+    /// Spin that is left, rad/s.
+    pub spin_rad_s: f64,
+}
+
 /// The end and the extremes of a flight. World frame: x down-range, y left, z up, from the thrower's feet.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 pub struct Outcome {
-    /// Down-range place of landing, m.
+    /// Down-range place of landing, m; of rest once [`crate::ground::settle`] has carried it on.
     pub x_m: f64,
-    /// Lateral place of landing, m, left positive.
+    /// Lateral place, m, left positive, as `x_m`.
     pub y_m: f64,
     /// Time in the air, s.
     pub time_s: f64,
@@ -33,6 +44,11 @@ pub struct Outcome {
     pub landing_speed_m_s: f64,
     /// Steepness of the path at landing, degrees below the horizon.
     pub descent_deg: f64,
+    /// Way from the first touch to rest, m; 0 until [`crate::ground::settle`] has worked it out.
+    pub run_m: f64,
+    /// How it met the ground.
+    #[serde(skip)]
+    pub touch: Touch,
     /// False if the bounded flight time ran out first; then the figures are those of that moment.
     pub landed: bool,
     /// Crossings of the gates asked for, in their order; `None` where it never got so far.
@@ -41,7 +57,7 @@ pub struct Outcome {
 }
 
 impl Outcome {
-    /// Distance from tee to landing over the ground, m.
+    /// Distance from the tee over the ground, m.
     pub fn distance_m(&self) -> f64 {
         self.x_m.hypot(self.y_m)
     }

@@ -23,14 +23,25 @@ pub enum Style {
     Backhand,
     /// From the throwing side, with less spin for the same speed.
     Forehand,
+    /// Overhand with the thumb inside the rim: the spin of a backhand, the disc on edge.
+    Thumber,
+    /// Overhand with the fingers inside the rim: the spin of a forehand, the disc on edge the other way.
+    Tomahawk,
+    /// From a stand in front of the basket: the spin of a backhand, little of it.
+    Putt,
 }
 
 impl Style {
+    /// All styles.
+    pub const ALL: [Style; 5] =
+        [Style::Backhand, Style::Forehand, Style::Thumber, Style::Tomahawk, Style::Putt];
+
     /// Advance ratio ωR/V at release. Common practice, no source.
     pub fn advance_ratio(self) -> f64 {
         match self {
             Style::Backhand => 0.50,
-            Style::Forehand => 0.42,
+            Style::Forehand | Style::Putt => 0.42,
+            Style::Thumber | Style::Tomahawk => 0.35,
         }
     }
 
@@ -39,15 +50,47 @@ impl Style {
         match self {
             Style::Backhand => 1.2,
             Style::Forehand => 1.0,
+            Style::Thumber | Style::Tomahawk => 1.9,
+            Style::Putt => 1.3,
         }
+    }
+
+    /// Whether the disc leaves above the shoulder and on edge.
+    pub fn is_overhand(self) -> bool {
+        matches!(self, Style::Thumber | Style::Tomahawk)
+    }
+
+    /// Hyzer about which a style is thrown, degrees: an overhand's disc stands on edge, its top away from the head.
+    pub fn usual_hyzer_deg(self) -> f64 {
+        if self.is_overhand() { OVERHAND_HYZER_DEG } else { 0.0 }
+    }
+
+    /// Launch about which a style is thrown, degrees.
+    pub fn usual_launch_deg(self) -> f64 {
+        if self.is_overhand() { OVERHAND_LAUNCH_DEG } else { Release::RATED_LAUNCH_DEG }
+    }
+
+    /// Nose angle about which a style is thrown, degrees; of a disc on edge, how far its top is turned into the air.
+    pub fn usual_nose_deg(self) -> f64 {
+        if self.is_overhand() { OVERHAND_NOSE_DEG } else { Release::RATED_NOSE_DEG }
     }
 }
 
-/// Sense of spin σ: +1 clockwise seen from above (right-hand backhand, left-hand forehand), −1 the other way.
+/// Common practice, no source.
+const OVERHAND_HYZER_DEG: f64 = -62.0;
+const OVERHAND_LAUNCH_DEG: f64 = 35.0;
+const OVERHAND_NOSE_DEG: f64 = -15.0;
+
+/// Sense of spin σ: +1 clockwise seen from the disc's top (right-hand backhand, putt and thumber, left-hand forehand
+/// and tomahawk), −1 the other way.
 pub fn spin_sense(hand: Hand, style: Style) -> f64 {
-    match (hand, style) {
-        (Hand::Right, Style::Backhand) | (Hand::Left, Style::Forehand) => 1.0,
-        (Hand::Right, Style::Forehand) | (Hand::Left, Style::Backhand) => -1.0,
+    let right = match style {
+        Style::Backhand | Style::Thumber | Style::Putt => 1.0,
+        Style::Forehand | Style::Tomahawk => -1.0,
+    };
+    match hand {
+        Hand::Right => right,
+        Hand::Left => -right,
     }
 }
 
@@ -80,13 +123,14 @@ impl Release {
     /// Nose angle of a rated throw, degrees.
     pub const RATED_NOSE_DEG: f64 = -3.0;
 
-    /// A flat throw at the rated launch and nose, with the style's own spin and height.
+    /// A throw as its style is usually made: flat at the rated launch and nose, an overhand on edge and high; with the
+    /// style's own spin and height.
     pub fn rated(speed_m_s: f64, hand: Hand, style: Style) -> Release {
         Release {
             speed_m_s,
-            launch_deg: Self::RATED_LAUNCH_DEG,
-            nose_deg: Self::RATED_NOSE_DEG,
-            hyzer_deg: 0.0,
+            launch_deg: style.usual_launch_deg(),
+            nose_deg: style.usual_nose_deg(),
+            hyzer_deg: style.usual_hyzer_deg(),
             aim_deg: 0.0,
             spin_rad_s: style.advance_ratio() * speed_m_s / STANDARD_RADIUS_M,
             height_m: style.height_m(),

@@ -5,6 +5,8 @@ use std::sync::LazyLock;
 use serde::{Deserialize, Serialize};
 use statrs::distribution::{ContinuousCDF, Normal};
 
+use crate::air::Wind;
+use crate::dynamics::Throw;
 use crate::release::{Release, spin_sense};
 
 /// Standard deviations of the release. Own judgement; see docs/model.md.
@@ -34,36 +36,81 @@ impl Spread {
         }
     }
 
-    /// The release displaced by standard normal deviates, each cut at ±3 so that no throw leaves the model's range.
-    /// Errors are counted in the thrower's own sense, aim toward the side to which the disc fades: a left-hander's
-    /// scatter mirrors a right-hander's exactly.
-    pub fn displace(&self, release: &Release, deviates: &[f64; DIMENSIONS]) -> Release {
+    /// The throw displaced by one of [`deviates`], each cut at ±3 so that no throw leaves the model's range, in a wind
+    /// that gusts by `gust_m_s` (standard deviation along and across). Errors are counted in the thrower's own sense,
+    /// aim and gust toward the side to which the disc fades: a left-hander's scatter mirrors a right-hander's exactly.
+    pub fn displace(&self, throw: &Throw, gust_m_s: f64, deviates: &[f64; DIMENSIONS]) -> Throw {
         let d = deviates.map(|x| x.clamp(-3.0, 3.0));
+        let Throw { release, wind, disc } = *throw;
+        let side = spin_sense(release.hand, release.style);
         let faster = release.at_speed(release.speed_m_s * (1.0 + self.speed * d[0]).max(0.3));
-        Release {
+        let release = Release {
             hyzer_deg: release.hyzer_deg + self.hyzer_deg * d[1],
             launch_deg: release.launch_deg + self.launch_deg * d[2],
             nose_deg: release.nose_deg + self.nose_deg * d[3],
-            aim_deg: release.aim_deg + spin_sense(release.hand, release.style) * self.aim_deg * d[4],
+            aim_deg: release.aim_deg + side * self.aim_deg * d[4],
             ..faster
-        }
+        };
+        let wind = Wind {
+            along_m_s: wind.along_m_s + gust_m_s * d[5],
+            left_m_s: wind.left_m_s + side * gust_m_s * d[6],
+        };
+        Throw { disc, release, wind }
     }
 }
 
-/// Release errors that scatter.
-pub const DIMENSIONS: usize = 5;
+/// Errors of the release that scatter: speed, hyzer, launch, nose, aim.
+pub const RELEASE_ERRORS: usize = 5;
+/// Place of the error of aim among them.
+pub const AIM: usize = 4;
+/// All that scatters: the release, then the wind along and across.
+pub const DIMENSIONS: usize = RELEASE_ERRORS + 2;
 /// Points in the fixed set; any leading power of two of them is itself well spread.
 pub const POINTS: usize = 256;
 
+/// How the errors of one release go together: pairs of (error, error, correlation). Own judgement.
+///
+/// A disc that slips out early is slow and flies to its fade side; one held too long is quick and goes the other way.
+/// The disc's own pitch is steadier than its path, so that a high launch comes with a low nose. A rolled wrist tips the
+/// disc over and its nose up.
+pub const CORRELATIONS: [(usize, usize, f64); 3] = [(0, 4, -0.30), (2, 3, -0.30), (1, 3, -0.20)];
+
+/// Lower triangular factor L of the correlation matrix L Lᵀ (Cholesky's), which turns independent deviates into
+/// correlated ones.
+fn correlation_factor() -> [[f64; RELEASE_ERRORS]; RELEASE_ERRORS] {
+    let mut c = [[0.0; RELEASE_ERRORS]; RELEASE_ERRORS];
+    for (k, row) in c.iter_mut().enumerate() {
+        row[k] = 1.0;
+    }
+    for (i, j, rho) in CORRELATIONS {
+        c[i][j] = rho;
+        c[j][i] = rho;
+    }
+    let mut l = [[0.0; RELEASE_ERRORS]; RELEASE_ERRORS];
+    for i in 0..RELEASE_ERRORS {
+        for j in 0..=i {
+            let known: f64 = (0..j).map(|k| l[i][k] * l[j][k]).sum();
+            l[i][j] = if i == j { (c[i][i] - known).sqrt() } else { (c[i][j] - known) / l[j][j] };
+        }
+    }
+    l
+}
+
 static DEVIATES: LazyLock<Vec<[f64; DIMENSIONS]>> = LazyLock::new(|| {
     let normal = Normal::standard();
+    let factor = correlation_factor();
     (0..POINTS as u32)
         .map(|i| {
-            std::array::from_fn(|d| {
+            let independent: [f64; DIMENSIONS] = std::array::from_fn(|d| {
                 // The generator's values lie on a grid of [0, 1): half a cell up keeps them off zero.
                 let u = f64::from(sobol_burley::sample(i, d as u32, SEED)) + 0.5 / 16_777_216.0;
                 normal.inverse_cdf(u)
-            })
+            });
+            let mut deviates = independent;
+            for (d, row) in deviates.iter_mut().zip(&factor) {
+                *d = row.iter().zip(&independent).map(|(l, z)| l * z).sum();
+            }
+            deviates
         })
         .collect()
 });
@@ -71,9 +118,9 @@ static DEVIATES: LazyLock<Vec<[f64; DIMENSIONS]>> = LazyLock::new(|| {
 /// Seed of the Owen scrambling: fixed, so that every chance repeats exactly.
 const SEED: u32 = 7;
 
-/// The first `n` (at most [`POINTS`]) of a fixed set of independent standard normal deviates: a scrambled Sobol
-/// sequence mapped through the inverse normal distribution. The same points serve every disc and line, so that
-/// differences between chances are differences between discs.
+/// The first `n` (at most [`POINTS`]) of a fixed set of standard normal deviates, those of the release correlated by
+/// [`CORRELATIONS`]: a scrambled Sobol sequence mapped through the inverse normal distribution. The same points serve
+/// every disc and line, so that differences between chances are differences between discs.
 pub fn deviates(n: usize) -> &'static [[f64; DIMENSIONS]] {
     &DEVIATES[..n.min(POINTS)]
 }

@@ -16,7 +16,7 @@ use zinc_kite_flight::error::FlightError;
 use zinc_kite_flight::fitted::FITTED;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{Hand, Release, Style};
-use zinc_kite_flight::scatter::{DIMENSIONS, POINTS, Spread, deviates};
+use zinc_kite_flight::scatter::{CORRELATIONS, DIMENSIONS, POINTS, Spread, deviates};
 
 /// In a uniform wind a flight is the flight in still air, carried along: the release is turned so that the disc meets
 /// the air just as it did in still air (Galileo).
@@ -140,10 +140,7 @@ proptest! {
         let spread = Spread { speed: 0.05, hyzer_deg: 8.0, launch_deg: 4.0, nose_deg: 3.0, aim_deg: 5.0 };
         let centre = backhand(disc(7.0, 5.0, -1.0, 2.0), 55.0, 5.0);
         let throws: Vec<Throw> = (0..n)
-            .map(|k| Throw {
-                release: spread.displace(&centre.release, &deviates(POINTS)[(seed + k) % POINTS]),
-                ..centre
-            })
+            .map(|k| spread.displace(&centre, 2.0, &deviates(POINTS)[(seed + k) % POINTS]))
             .collect();
         let air = Air::new(1.2, 0.14).unwrap();
         let together = fly_all(&throws, &air, &[30.0]);
@@ -177,9 +174,10 @@ fn prop_scouting_ranks_like_flying() {
     }
 }
 
-/// The fixed points behave like independent standard normal deviates.
+/// The fixed points behave like standard normal deviates with the correlations that are told, also those that follow
+/// from two told ones.
 #[test]
-fn prop_deviates_are_standard_normal() {
+fn prop_deviates_are_standard_normal_and_correlated_as_told() {
     let points = deviates(POINTS);
     let n = points.len() as f64;
     for d in 0..DIMENSIONS {
@@ -189,7 +187,8 @@ fn prop_deviates_are_standard_normal() {
         assert_abs_diff_eq!(variance, 1.0, epsilon = 0.05);
         for other in 0..d {
             let product = points.iter().map(|p| p[d] * p[other]).sum::<f64>() / n;
-            assert_abs_diff_eq!(product, 0.0, epsilon = 0.1);
+            let told = CORRELATIONS.iter().find(|c| (c.0, c.1) == (other, d)).map_or(0.0, |c| c.2);
+            assert_abs_diff_eq!(product, told, epsilon = 0.1);
         }
     }
     assert_eq!(deviates(10 * POINTS).len(), POINTS, "no more than there are");
@@ -199,16 +198,26 @@ fn prop_deviates_are_standard_normal() {
 #[test]
 fn prop_displacing_is_in_the_throwers_own_sense() {
     let spread = Spread { speed: 0.05, hyzer_deg: 4.0, launch_deg: 2.0, nose_deg: 2.0, aim_deg: 3.0 };
-    let at = |hand, style| spread.displace(&Release::rated(25.0, hand, style), &[1.0, 1.0, 1.0, 1.0, 1.0]);
+    let centre = |hand, style| Throw {
+        disc: disc(5.0, 4.0, -1.0, 1.0),
+        release: Release::rated(25.0, hand, style),
+        wind: Wind { along_m_s: -3.0, left_m_s: 0.0 },
+    };
+    let at = |hand, style| spread.displace(&centre(hand, style), 2.0, &[1.0; DIMENSIONS]);
     let right = at(Hand::Right, Style::Backhand);
-    assert_abs_diff_eq!(right.speed_m_s, 26.25, epsilon = 1e-12);
-    assert_abs_diff_eq!(right.spin_rad_s / right.speed_m_s, 0.5 / STANDARD_RADIUS_M, epsilon = 1e-9);
-    assert_abs_diff_eq!(right.hyzer_deg, 4.0, epsilon = 1e-12);
-    assert_abs_diff_eq!(right.aim_deg, 3.0, epsilon = 1e-12);
-    assert_abs_diff_eq!(at(Hand::Left, Style::Backhand).aim_deg, -3.0, epsilon = 1e-12);
-    assert_abs_diff_eq!(at(Hand::Right, Style::Forehand).aim_deg, -3.0, epsilon = 1e-12);
-    let wild = spread.displace(&Release::rated(25.0, Hand::Right, Style::Backhand), &[9.0; DIMENSIONS]);
-    assert_abs_diff_eq!(wild.hyzer_deg, 12.0, epsilon = 1e-12);
+    assert_abs_diff_eq!(right.release.speed_m_s, 26.25, epsilon = 1e-12);
+    let ratio = right.release.spin_rad_s / right.release.speed_m_s;
+    assert_abs_diff_eq!(ratio, 0.5 / STANDARD_RADIUS_M, epsilon = 1e-9);
+    assert_abs_diff_eq!(right.release.hyzer_deg, 4.0, epsilon = 1e-12);
+    assert_abs_diff_eq!(right.release.aim_deg, 3.0, epsilon = 1e-12);
+    assert_abs_diff_eq!(right.wind.along_m_s, -1.0, epsilon = 1e-12);
+    assert_abs_diff_eq!(right.wind.left_m_s, 2.0, epsilon = 1e-12);
+    for mirrored in [at(Hand::Left, Style::Backhand), at(Hand::Right, Style::Forehand)] {
+        assert_abs_diff_eq!(mirrored.release.aim_deg, -3.0, epsilon = 1e-12);
+        assert_abs_diff_eq!(mirrored.wind.left_m_s, -2.0, epsilon = 1e-12);
+    }
+    let wild = spread.displace(&centre(Hand::Right, Style::Backhand), 0.0, &[9.0; DIMENSIONS]);
+    assert_abs_diff_eq!(wild.release.hyzer_deg, 12.0, epsilon = 1e-12);
 }
 
 /// What is out of range is named, with what was expected, what came and what to do.

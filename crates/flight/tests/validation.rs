@@ -51,6 +51,9 @@ fn inert(cm0: f64) -> Disc {
         cm_spin: 0.0,
         cm_speed: 0.0,
         cd_speed: 0.0,
+        cr0: 0.0,
+        cr_alpha: 0.0,
+        cm_below: 0.0,
     };
     Disc::standard(none, 0.175).unwrap()
 }
@@ -297,7 +300,7 @@ fn prop_gates_report_where_the_path_passes() {
 /// command that made the values are beside them in `data/solve_ivp.py`.
 #[test]
 fn val_landing_agrees_with_scipy() {
-    let plain = |c: [f64; 9]| Coefficients {
+    let plain = |c: [f64; 12]| Coefficients {
         cd0: c[0],
         cd_alpha: c[1],
         alpha0: c[2],
@@ -310,11 +313,14 @@ fn val_landing_agrees_with_scipy() {
         cm_spin: 0.0,
         cm_speed: 0.0,
         cd_speed: 0.0,
+        cr0: c[9],
+        cr_alpha: c[10],
+        cm_below: c[11],
     };
     let discs = [
-        plain([0.055, 1.9, -0.035, 0.06, 1.70, -0.009, 0.10, 0.05, 0.024]),
-        plain([0.048, 2.1, -0.030, 0.05, 1.90, -0.006, 0.12, 0.20, 0.020]),
-        plain([0.062, 1.8, -0.040, 0.07, 1.60, -0.013, 0.08, 0.02, 0.030]),
+        plain([0.055, 1.9, -0.035, 0.06, 1.70, -0.009, 0.10, 0.05, 0.024, 0.0, 0.0, 0.0]),
+        plain([0.048, 2.1, -0.030, 0.05, 1.90, -0.006, 0.12, 0.20, 0.020, -0.004, 0.03, -0.05]),
+        plain([0.062, 1.8, -0.040, 0.07, 1.60, -0.013, 0.08, 0.02, 0.030, 0.002, -0.02, 0.04]),
     ];
     let releases = [
         [26.0, 10.0, -3.0, 0.0, 0.0, 122.0, 1.2],

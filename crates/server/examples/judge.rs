@@ -7,7 +7,7 @@ use zinc_kite::app::App;
 use zinc_kite::demo;
 use zinc_kite::store::{BagId, Store};
 use zinc_kite_bag::board::board;
-use zinc_kite_bag::player::Conditions;
+use zinc_kite_bag::day::Conditions;
 
 fn main() -> anyhow::Result<()> {
     let fresh = || -> anyhow::Result<App> {
@@ -25,7 +25,7 @@ fn main() -> anyhow::Result<()> {
         Ok(least)
     };
     let going = AtomicBool::new(false);
-    let wind = |k: usize| Conditions { along_m_s: -0.1 * k as f64, ..Conditions::default() };
+    let wind = |k: usize| Conditions { wind_m_s: 0.1 * k as f64, ..Conditions::default() };
 
     let mut apps = (0..3).map(|_| fresh()).collect::<anyhow::Result<Vec<_>>>()?;
     let cold = best(3, &mut |k| Ok(apps[k].analyse(BagId(1), Conditions::default(), &going).map(drop)?))?;

@@ -6,11 +6,13 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use actix_web::web;
 use rayon::{ThreadPool, ThreadPoolBuilder};
 use zinc_kite_bag::analysis::{Analysis, analyse};
+use zinc_kite_bag::arm::Arm;
+use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::Disc;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::line::Line;
 use zinc_kite_bag::memo::Memo;
-use zinc_kite_bag::player::{Arm, Conditions, Player};
+use zinc_kite_bag::player::Player;
 use zinc_kite_bag::template::lines_for;
 use zinc_kite_bag::verdict::Question;
 

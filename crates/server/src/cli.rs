@@ -8,7 +8,7 @@ use std::sync::atomic::AtomicBool;
 use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
 use clap::{Parser, Subcommand};
-use zinc_kite_bag::player::Conditions;
+use zinc_kite_bag::day::Conditions;
 
 use crate::app::App;
 use crate::store::{BagId, Store};
@@ -53,12 +53,15 @@ enum Command {
         /// Which bag.
         #[arg(long, default_value_t = 1)]
         bag: i64,
-        /// Wind along the throw, m/s, tail positive.
+        /// Mean wind at 10 m, m/s.
+        #[arg(long, default_value_t = 0.0)]
+        wind_m_s: f64,
+        /// Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right.
         #[arg(long, default_value_t = 0.0, allow_hyphen_values = true)]
-        along_m_s: f64,
-        /// Wind across, m/s, toward the left positive.
-        #[arg(long, default_value_t = 0.0, allow_hyphen_values = true)]
-        left_m_s: f64,
+        wind_from_deg: f64,
+        /// Gusts: standard deviation of the wind, m/s.
+        #[arg(long, default_value_t = 0.0)]
+        gust_m_s: f64,
         /// Print JSON instead of text.
         #[arg(long)]
         json: bool,
@@ -93,8 +96,8 @@ pub fn run() -> Result<()> {
             std::io::stdin().read_to_string(&mut text).context("standard input is not text")?;
             print_line(&serde_json::to_string(&fly::fly(&text)?)?)
         }
-        Command::Analyse { db, bag, along_m_s, left_m_s, json, .. } => {
-            let conditions = Conditions { along_m_s, left_m_s, ..Conditions::default() };
+        Command::Analyse { db, bag, wind_m_s, wind_from_deg, gust_m_s, json, .. } => {
+            let conditions = Conditions { wind_m_s, wind_from_deg, gust_m_s, ..Conditions::default() };
             analyse(db.as_deref(), BagId(bag), conditions, json)
         }
         Command::Openapi => print_line(&routes::document().to_pretty_json()?),

@@ -39,6 +39,7 @@ pub fn player() -> Player {
         school: School::Five,
         altitude_m: 310.0,
         temperature_c: 12.0,
+        ..Player::default()
     }
 }
 

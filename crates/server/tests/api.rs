@@ -70,10 +70,10 @@ fn a_disc(name: &str) -> Value {
 #[case("GET", "/api/plastics")]
 #[case("GET", "/api/discs")]
 #[case("GET", "/api/discs/1")]
-#[case("GET", "/api/discs/1/sheet?along_m_s=-4&power=0.9&style=forehand")]
+#[case("GET", "/api/discs/1/sheet?wind_m_s=4&power=0.9&style=forehand")]
 #[case("GET", "/api/bags")]
 #[case("GET", "/api/bags/1")]
-#[case("GET", "/api/bags/1/board?left_m_s=3")]
+#[case("GET", "/api/bags/1/board?wind_m_s=3&wind_from_deg=90")]
 #[case("GET", "/api/lines")]
 #[case("GET", "/api/chance?disc_id=5&line_key=tunnel")]
 #[actix_web::test]
@@ -96,7 +96,7 @@ async fn every_reading_route_answers_json(#[case] method: &str, #[case] path: &s
 #[case("DELETE", "/api/discs/999", "", 404, "there is no disc 999")]
 #[case("POST", "/api/discs/1/restore", "", 404, "there is no disc 1")]
 #[case("GET", "/api/bags/7", "", 404, "there is no bag 7")]
-#[case("GET", "/api/bags/1/board?along_m_s=99", "", 422, "along_m_s must be a number from -20 to 20, got 99")]
+#[case("GET", "/api/bags/1/board?wind_m_s=99", "", 422, "wind_m_s must be a number from 0 to 20, got 99")]
 #[case("GET", "/api/bags/1/analysis?power=soft", "", 400, "could not be read")]
 #[case("POST", "/api/bags/1/moves", r#"{"carry":[{"disc_id":999,"spare":false}]}"#, 404, "no disc 999")]
 #[case("PUT", "/api/bags/1", r#"{"name":"x","capacity":0}"#, 422, "capacity must be")]
@@ -199,15 +199,15 @@ async fn the_player_is_saved_and_the_lines_follow() {
     let app = served(true).await;
     let mut player = ask(&app, "GET", "/api/player", "").await.json();
     assert_eq!(player["saved"], true);
-    let before = player["backhand_m_s"].as_f64().unwrap();
+    let before = player["arms"][0]["speed_m_s"].as_f64().unwrap();
     let near = ask(&app, "GET", "/api/lines", "").await.json()[0]["distance_m"].as_f64().unwrap();
     player["backhand_m"] = json!(125.0);
     player["school"] = json!("three");
     let saved = ask(&app, "PUT", "/api/player", &player.to_string()).await.json();
-    assert!(saved["backhand_m_s"].as_f64().unwrap() > before + 1.0);
+    assert!(saved["arms"][0]["speed_m_s"].as_f64().unwrap() > before + 1.0);
     let lines = ask(&app, "GET", "/api/lines", "").await.json();
     assert!(lines[0]["distance_m"].as_f64().unwrap() > near);
-    assert_eq!(lines.as_array().unwrap().len(), 21);
+    assert_eq!(lines.as_array().unwrap().len(), 23);
     player["backhand_m"] = json!(5.0);
     let refused = ask(&app, "PUT", "/api/player", &player.to_string()).await;
     assert_eq!(refused.json()["field"], "backhand_m");

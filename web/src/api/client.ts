@@ -13,8 +13,10 @@ export type ChanceSheet = Schemas['ChanceSheet']
 export type Conditions = Schemas['Conditions']
 export type Disc = Schemas['Disc']
 export type DiscSpec = Schemas['DiscSpec']
+export type Evidence = Schemas['Evidence']
 export type Finding = Schemas['Finding']
 export type Gate = Schemas['Gate']
+export type Ground = Schemas['Ground']
 export type ImportReport = Schemas['ImportReport']
 export type Lane = Schemas['Lane']
 export type LineSpec = Schemas['LineSpec']
@@ -27,10 +29,21 @@ export type PlayerSheet = Schemas['PlayerSheet']
 export type Point = Schemas['Point']
 export type PowerFlight = Schemas['PowerFlight']
 export type Puck = Schemas['Puck']
+export type RangeFlight = Schemas['RangeFlight']
+export type RangeRequest = Schemas['RangeRequest']
+export type RangeThrow = Schemas['RangeThrow']
+export type Setting = Schemas['Setting']
 export type Sheet = Schemas['Sheet']
 export type ShelfDisc = Schemas['ShelfDisc']
+export type Scatter = Schemas['Scatter']
 export type Standing = Schemas['Standing']
+export type Style = Schemas['Style']
 export type Units = Schemas['Units']
+
+/** The day as a query: what is not said is left out. */
+export function asQuery({ temperature_c, altitude_m, ...rest }: Conditions) {
+  return { ...rest, temperature_c: temperature_c ?? undefined, altitude_m: altitude_m ?? undefined }
+}
 
 /** A request that the server refused or that never reached it, in words for the user. */
 export class ProblemError extends Error {

@@ -276,6 +276,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/range": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["fly_range"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/range.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["export_range"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/range/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["usual_settings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf.csv": {
         parameters: {
             query?: never;
@@ -367,6 +415,20 @@ export interface components {
             score: number;
             /** @description Every carried disc. */
             worths: components["schemas"]["Worth"][];
+        };
+        /** @description How fast an arm throws in a style, and from what that is known. */
+        ArmReport: {
+            /** @description Whether all of it fits together. */
+            consistent: boolean;
+            /** @description What it rests on, the player's driving distance first. */
+            evidence: components["schemas"]["Implied"][];
+            /**
+             * Format: double
+             * @description The arm speed that is used: full controlled speed with a driver, m/s.
+             */
+            speed_m_s: number;
+            /** @description The style. */
+            style: components["schemas"]["Style"];
         };
         /** @description The sum and its result. */
         AsThrown: {
@@ -477,8 +539,12 @@ export interface components {
         ChanceSheet: {
             /** @description The chance and the release behind it. */
             chance: components["schemas"]["Chance"];
-            /** @description Where the scatter lands. */
+            /** @description Where the scatter comes to rest, at the basket where it passes or falls short of it. */
             cloud: components["schemas"]["Landed"][];
+            /** @description The day as it is on this line: its own wind and lee in it. */
+            conditions: components["schemas"]["Conditions"];
+            /** @description What each of the player's errors costs, the dearest first. */
+            costs: components["schemas"]["ErrorCost"][];
             /** @description Name of the disc. */
             disc_name: string;
             /** @description The line. */
@@ -516,23 +582,56 @@ export interface components {
              */
             speed_m_s: number;
         };
-        /** @description Today: wind at 10 m over open ground along the line of play, and how much of the arm there is. */
+        /** @description Today. The wind blows at 10 m over open ground; its direction counts from the line of the throw. */
         Conditions: {
             /**
              * Format: double
-             * @description Wind along the throw, m/s, tail positive, −20 to 20.
+             * @description Altitude, m, −400 to 5000; absent for that of home.
+             * @default null
              */
-            along_m_s: number;
+            altitude_m: number | null;
             /**
              * Format: double
-             * @description Wind across, m/s, toward the left positive, −20 to 20.
+             * @description Gusts: standard deviation of the wind about its mean, along and across, m/s, 0 to 8.
+             * @default 0
              */
-            left_m_s: number;
+            gust_m_s: number;
+            /**
+             * Format: double
+             * @description Relative humidity, 0 to 1.
+             * @default 0.5
+             */
+            humidity: number;
             /**
              * Format: double
              * @description Share of the usual arm speed, 0.5 to 1.1.
+             * @default 1
              */
             power: number;
+            /**
+             * Format: double
+             * @description Temperature, °C, −30 to 45; absent for what is usual at home.
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * @description Whether hands, discs and tees are wet.
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Format: double
+             * @description Where it blows from, degrees, clockwise seen from above: 0 from straight ahead (a headwind), 90 from the right,
+             *     180 from behind, 270 from the left; −360 to 360.
+             * @default 0
+             */
+            wind_from_deg: number;
+            /**
+             * Format: double
+             * @description Mean wind, m/s, 0 to 20.
+             * @default 0
+             */
+            wind_m_s: number;
         };
         /** @description A disc with its identity. */
         Disc: components["schemas"]["DiscSpec"] & {
@@ -583,6 +682,50 @@ export interface components {
             /** @description Wear. */
             wear: components["schemas"]["Wear"];
         };
+        /** @description What one error costs. */
+        ErrorCost: {
+            /**
+             * Format: double
+             * @description Chance if this error alone never happened, 0 to 1.
+             */
+            chance_without: number;
+            /**
+             * Format: double
+             * @description What is gained by that; a little below zero is the grain of the sample.
+             */
+            gain: number;
+            /** @description The error. */
+            kind: components["schemas"]["ErrorKind"];
+        };
+        /**
+         * @description Something that differs from one throw to the next.
+         * @enum {string}
+         */
+        ErrorKind: "speed" | "hyzer" | "launch" | "nose" | "aim" | "gust";
+        /** @description Something known about how hard a player throws in a style. */
+        Evidence: {
+            /**
+             * Format: double
+             * @description Where it came down, m, 15 to 200.
+             */
+            distance_m: number;
+            /** @enum {string} */
+            kind: "distance";
+            /** @description Slot of the disc. */
+            slot: components["schemas"]["Slot"];
+            /** @description Style it was thrown in. */
+            style: components["schemas"]["Style"];
+        } | {
+            /** @enum {string} */
+            kind: "speed";
+            /**
+             * Format: double
+             * @description Release speed, m/s, 5 to 45.
+             */
+            speed_m_s: number;
+            /** @description Style it was thrown in. */
+            style: components["schemas"]["Style"];
+        };
         /** @description One thing to fix. */
         Finding: {
             /** @description What it does. */
@@ -617,7 +760,7 @@ export interface components {
          * @description How the player stands.
          * @enum {string}
          */
-        Footing: "run_up" | "standstill";
+        Footing: "run_up" | "standstill" | "unsteady" | "jump_putt";
         /** @description An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target. */
         Gate: {
             /**
@@ -664,6 +807,11 @@ export interface components {
          */
         Grade: "fresh" | "broken_in" | "seasoned" | "beat" | "flippy";
         /**
+         * @description What the landing zone is like.
+         * @enum {string}
+         */
+        Ground: "soft" | "turf" | "hard" | "snow";
+        /**
          * @description The throwing hand.
          * @enum {string}
          */
@@ -684,6 +832,23 @@ export interface components {
             chance: number;
             /** @description Its numbers as thrown. */
             numbers: components["schemas"]["Numbers"];
+        };
+        /** @description One piece of evidence and what it says. */
+        Implied: {
+            /** @description What may be behind it, where it does not fit. */
+            doubt?: string | null;
+            /**
+             * Format: double
+             * @description The arm speed it implies, m/s.
+             */
+            implies_m_s: number;
+            /**
+             * Format: double
+             * @description Difference from the speed that is used, share of it.
+             */
+            off: number;
+            /** @description What is known, in words. */
+            what: string;
         };
         /** @description What became of a file. */
         ImportReport: {
@@ -715,7 +880,7 @@ export interface components {
          * @description How the disc should come down.
          * @enum {string}
          */
-        Landing: "any" | "sit" | "run";
+        Landing: "any" | "sit" | "run" | "basket";
         /** @description One slot of the board. */
         Lane: {
             /** @description Name for people. */
@@ -748,7 +913,7 @@ export interface components {
              */
             weight?: number | null;
         };
-        /** @description A line without its identity. Distances to where the disc first touches the ground. */
+        /** @description A line without its identity. Distances to where the disc comes to rest. */
         LineSpec: {
             /**
              * Format: double
@@ -774,6 +939,8 @@ export interface components {
             footing: components["schemas"]["Footing"];
             /** @description Openings to pass, in order, at most four. */
             gates?: components["schemas"]["Gate"][];
+            /** @description What the landing zone is like. */
+            ground?: components["schemas"]["Ground"];
             /**
              * Format: double
              * @description Greatest hyzer, degrees.
@@ -796,6 +963,11 @@ export interface components {
              * @description Least launch, degrees.
              */
             launch_min_deg: number;
+            /**
+             * Format: double
+             * @description Share of the day's wind that trees or hills keep away from it, 0 to 0.95.
+             */
+            lee?: number;
             /**
              * Format: double
              * @description Wind of this line across it, m/s, toward the left positive, on top of the day's.
@@ -838,10 +1010,15 @@ export interface components {
             standing: components["schemas"]["Standing"];
         };
         /**
+         * @description What a disc does after the first touch.
+         * @enum {string}
+         */
+        Manner: "sits" | "slides" | "skips";
+        /**
          * @description Why a throw does not make a line: the first thing that goes wrong.
          * @enum {string}
          */
-        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "shallow" | "steep";
+        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "runs_on" | "stops" | "wide" | "over" | "under";
         /** @description Share of misses of one kind. */
         MissShare: {
             /** @description The kind. */
@@ -851,6 +1028,29 @@ export interface components {
              * @description Share of all throws, 0 to 1.
              */
             share: number;
+        };
+        /** @description A moment of a flight. */
+        Moment: {
+            /**
+             * Format: double
+             * @description Since release, s.
+             */
+            t_s: number;
+            /**
+             * Format: double
+             * @description Down-range, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Left, m.
+             */
+            y_m: number;
+            /**
+             * Format: double
+             * @description Up, m.
+             */
+            z_m: number;
         };
         /** @description Discs to put in (or to mark anew) and to take out, all or none. */
         Moves: {
@@ -920,11 +1120,31 @@ export interface components {
             /** @description What it says on its button. */
             label: string;
         };
+        /** @description A style's scatter as the player has found it to be. */
+        OwnScatter: {
+            /** @description Its scatter. */
+            scatter: components["schemas"]["Scatter"];
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+        };
         /**
          * @description A place in a slot.
          * @enum {string}
          */
         Peg: "hook" | "lean" | "rail" | "drift" | "slide";
+        /** @description A place, m: down-range and left. */
+        Place: {
+            /**
+             * Format: double
+             * @description Down-range, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Left, m.
+             */
+            y_m: number;
+        };
         /**
          * @description Family of plastic, by how it behaves; makers' own names for plastics do not matter to the flight.
          * @enum {string}
@@ -947,6 +1167,11 @@ export interface components {
             plastic: components["schemas"]["Plastic"];
             /**
              * Format: double
+             * @description Softness of the rim, 0 (stiff) to 1 (gummy).
+             */
+            softness: number;
+            /**
+             * Format: double
              * @description Difference of a fresh disc's turn from the printed one.
              */
             turn: number;
@@ -955,6 +1180,11 @@ export interface components {
              * @description Effective throws after which 63 % of the wear has happened.
              */
             wear_life_throws: number;
+            /**
+             * Format: double
+             * @description Scatter of a wet release against a dry one.
+             */
+            wet_spread: number;
         };
         /** @description The thrower. */
         Player: {
@@ -968,6 +1198,8 @@ export interface components {
              * @description Distance of a controlled full backhand drive, m, 20 to 200.
              */
             backhand_m: number;
+            /** @description What else is known of the arm. */
+            evidence?: components["schemas"]["Evidence"][];
             /**
              * Format: double
              * @description Distance of a controlled full forehand drive, m, 20 to 200.
@@ -977,6 +1209,13 @@ export interface components {
             hand: components["schemas"]["Hand"];
             /** @description Name. */
             name: string;
+            /**
+             * Format: double
+             * @description Distance of a controlled full overhand, m, 20 to 150; absent if the player throws none.
+             */
+            overhand_m?: number | null;
+            /** @description Scatter of single styles, where the player knows it better than the skill tells. */
+            scatter?: components["schemas"]["OwnScatter"][];
             /** @description Three or five pegs. */
             school: components["schemas"]["School"];
             /** @description Repeatability. */
@@ -991,20 +1230,14 @@ export interface components {
             /** @description Units on the screens. */
             units: components["schemas"]["Units"];
         };
-        /** @description The player and what follows from the distances. */
+        /** @description The player and what follows from what is known of the arm. */
         PlayerSheet: components["schemas"]["Player"] & {
-            /**
-             * Format: double
-             * @description Full backhand arm speed, m/s.
-             */
-            backhand_m_s: number;
-            /**
-             * Format: double
-             * @description Full forehand arm speed, m/s.
-             */
-            forehand_m_s: number;
+            /** @description How fast the arm throws in each style, and from what that is known. */
+            arms: components["schemas"]["ArmReport"][];
             /** @description Whether the player has been saved yet; else these are starting values. */
             saved: boolean;
+            /** @description Scatter that is used in each style: the player's own, else what the skill tells. */
+            scatter_used: components["schemas"]["OwnScatter"][];
         };
         /** @description One point of a path as drawn: metres down-range, left, up. */
         Point: {
@@ -1120,6 +1353,127 @@ export interface components {
              */
             wear_share: number;
         };
+        /** @description What is thrown. */
+        RangeDisc: {
+            /**
+             * Format: int64
+             * @description Which.
+             */
+            disc_id: number;
+            /** @enum {string} */
+            kind: "shelf";
+        } | {
+            /** @enum {string} */
+            kind: "numbers";
+            /**
+             * Format: double
+             * @description Mass, g, 100 to 220.
+             */
+            mass_g: number;
+            /** @description The numbers. */
+            numbers: components["schemas"]["Numbers"];
+        };
+        /** @description A throw flown, with the scatter about it. */
+        RangeFlight: {
+            /**
+             * Format: double
+             * @description Greatest height, m.
+             */
+            apex_m: number;
+            /**
+             * Format: double
+             * @description Distance from the tee to the first touch, m.
+             */
+            carry_m: number;
+            /** @description Where throws with the player's scatter come to rest. */
+            cloud: components["schemas"]["Place"][];
+            /**
+             * Format: double
+             * @description Steepness at the first touch, degrees below the horizon.
+             */
+            descent_deg: number;
+            /**
+             * Format: double
+             * @description Distance from the tee to where it comes to rest, m.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Where it comes to rest across, m, left positive.
+             */
+            finish_left_m: number;
+            /**
+             * Format: double
+             * @description Speed at the first touch, m/s.
+             */
+            landing_m_s: number;
+            /** @description What it does there. */
+            manner: components["schemas"]["Manner"];
+            /** @description The path in the air. */
+            path: components["schemas"]["Moment"][];
+            /** @description Where it comes to rest. */
+            rest: components["schemas"]["Place"];
+            /**
+             * Format: double
+             * @description Way along the ground, m.
+             */
+            run_m: number;
+            /**
+             * Format: double
+             * @description Speed of release, m/s.
+             */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description Spin at release, rad/s.
+             */
+            spin_rad_s: number;
+            /**
+             * Format: double
+             * @description Standard deviation of those along the line from the tee to their middle, m.
+             */
+            spread_long_m: number;
+            /**
+             * Format: double
+             * @description And across it, m.
+             */
+            spread_wide_m: number;
+            /**
+             * Format: double
+             * @description How far it first goes to the side to which this throw does not fade, m.
+             */
+            swing_m: number;
+            /** @description Whether that side is the left. */
+            swings_left: boolean;
+            /**
+             * Format: double
+             * @description Time in the air, s.
+             */
+            time_s: number;
+            /**
+             * Format: double
+             * @description Share of them within 10 m of where the throw itself comes to rest.
+             */
+            within_10_m: number;
+        };
+        /** @description What to fly. */
+        RangeRequest: {
+            /** @description The day. */
+            day?: components["schemas"]["Conditions"];
+            /** @description The ground they come down on. */
+            ground?: components["schemas"]["Ground"];
+            /** @description One to six throws. */
+            throws: components["schemas"]["RangeThrow"][];
+        };
+        /** @description One throw of the range. */
+        RangeThrow: {
+            /** @description What is thrown. */
+            disc: components["schemas"]["RangeDisc"];
+            /** @description Name, for tables. */
+            name?: string;
+            /** @description How. */
+            setting: components["schemas"]["Setting"];
+        };
         /** @description One thing wrong with a file. */
         RowProblem: {
             /** @description Column at fault; empty where it is the row as a whole. */
@@ -1134,11 +1488,81 @@ export interface components {
              */
             line: number;
         };
+        /** @description Standard deviations of the release errors in one style, at three quarters of full power. */
+        Scatter: {
+            /**
+             * Format: double
+             * @description Aim, degrees, 0.2 to 15.
+             */
+            aim_deg: number;
+            /**
+             * Format: double
+             * @description Hyzer, degrees, 0.2 to 20.
+             */
+            hyzer_deg: number;
+            /**
+             * Format: double
+             * @description Launch, degrees, 0.2 to 15.
+             */
+            launch_deg: number;
+            /**
+             * Format: double
+             * @description Nose, degrees, 0.2 to 15.
+             */
+            nose_deg: number;
+            /**
+             * Format: double
+             * @description Speed, percent of itself, 0.2 to 20.
+             */
+            speed_pct: number;
+        };
         /**
          * @description How many pegs the player wants filled in a slot.
          * @enum {string}
          */
         School: "three" | "five";
+        /** @description How a throw leaves the hand, as dials set it. */
+        Setting: {
+            /**
+             * Format: double
+             * @description Aim from straight ahead, degrees, left positive, −60 to 60.
+             */
+            aim_deg: number;
+            conditions?: components["schemas"]["Conditions"] | null;
+            hand?: components["schemas"]["Hand"] | null;
+            /**
+             * Format: double
+             * @description Hyzer, degrees, −130 to 130; negative is anhyzer.
+             */
+            hyzer_deg: number;
+            /**
+             * Format: double
+             * @description Launch, degrees, −20 to 75.
+             */
+            launch_deg: number;
+            /**
+             * Format: double
+             * @description Nose, degrees, −25 to 30.
+             */
+            nose_deg: number;
+            /**
+             * Format: double
+             * @description Share of the speed at which the player throws this disc with control, 0.2 to 1.2.
+             */
+            power: number;
+            /**
+             * Format: double
+             * @description Speed of release, m/s, 3 to 45, whatever the player's arm; absent for what `power` gives.
+             */
+            speed_m_s?: number | null;
+            /**
+             * Format: double
+             * @description Spin as a share of what the style usually gives at this speed, 0.3 to 1.7.
+             */
+            spin: number;
+            /** @description Style. */
+            style: components["schemas"]["Style"];
+        };
         /** @description The sheet of a disc. */
         Sheet: {
             /** @description The sum. */
@@ -1206,7 +1630,7 @@ export interface components {
          * @description The way of throwing.
          * @enum {string}
          */
-        Style: "backhand" | "forehand";
+        Style: "backhand" | "forehand" | "thumber" | "tomahawk" | "putt";
         /**
          * @description Shape of the top.
          * @enum {string}
@@ -1424,12 +1848,22 @@ export interface operations {
     get_analysis: {
         parameters: {
             query?: {
-                /** @description Wind along the throw, m/s, tail positive. */
-                along_m_s?: number;
-                /** @description Wind across, m/s, toward the left positive. */
-                left_m_s?: number;
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
                 /** @description Share of the usual arm speed. */
                 power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
                 /** @description Style, if not the player's strong one. */
                 style?: components["schemas"]["Style"];
             };
@@ -1462,12 +1896,22 @@ export interface operations {
     get_board: {
         parameters: {
             query?: {
-                /** @description Wind along the throw, m/s, tail positive. */
-                along_m_s?: number;
-                /** @description Wind across, m/s, toward the left positive. */
-                left_m_s?: number;
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
                 /** @description Share of the usual arm speed. */
                 power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
                 /** @description Style, if not the player's strong one. */
                 style?: components["schemas"]["Style"];
             };
@@ -1536,12 +1980,24 @@ export interface operations {
             query: {
                 disc_id: number;
                 line_key: string;
-                /** @description Wind along the throw, m/s, tail positive. */
-                along_m_s?: number;
-                /** @description Wind across, m/s, toward the left positive. */
-                left_m_s?: number;
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
                 /** @description Share of the usual arm speed. */
                 power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
             };
             header?: never;
             path?: never;
@@ -1746,12 +2202,22 @@ export interface operations {
     disc_sheet: {
         parameters: {
             query?: {
-                /** @description Wind along the throw, m/s, tail positive. */
-                along_m_s?: number;
-                /** @description Wind across, m/s, toward the left positive. */
-                left_m_s?: number;
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
                 /** @description Share of the usual arm speed. */
                 power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
                 /** @description Style, if not the player's strong one. */
                 style?: components["schemas"]["Style"];
             };
@@ -2053,6 +2519,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fly_range: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RangeRequest"];
+            };
+        };
+        responses: {
+            /** @description A flight for each throw, in their order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RangeFlight"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_range: {
+        parameters: {
+            query: {
+                /** @description Figures of each throw, or the points of their paths. */
+                table: "figures" | "paths";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    usual_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The setting from which each style is usually thrown */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setting"][];
                 };
             };
         };

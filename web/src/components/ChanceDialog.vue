@@ -2,7 +2,7 @@
 // A chance opened to its reasons: the release, the flight, where the scatter lands.
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, take } from '@/api/client'
+import { api, asQuery, type ChanceSheet, take } from '@/api/client'
 import FlightViews from '@/components/FlightViews.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useSettled, useUnits } from '@/composables/useData'
@@ -26,7 +26,9 @@ const query = useQuery({
   queryFn: () =>
     take(
       api.GET('/api/chance', {
-        params: { query: { disc_id: props.discId ?? 0, line_key: lineKey.value ?? '', ...settled.value } },
+        params: {
+          query: { disc_id: props.discId ?? 0, line_key: lineKey.value ?? '', ...asQuery(settled.value) },
+        },
       }),
     ),
   enabled: open,
@@ -35,8 +37,22 @@ const query = useQuery({
 const sheet = computed(() => query.data.value)
 const zone = computed(() => {
   const line = sheet.value?.line
-  return line && { distance_m: line.distance_m, length_m: line.zone_length_m, width_m: line.zone_width_m }
+  if (!line || line.landing === 'basket') return undefined
+  return { distance_m: line.distance_m, length_m: line.zone_length_m, width_m: line.zone_width_m }
 })
+const ERRORS: Record<ChanceSheet['costs'][number]['kind'], string> = {
+  speed: 'Speed',
+  hyzer: 'Hyzer',
+  launch: 'Launch',
+  nose: 'Nose',
+  aim: 'Aim',
+  gust: 'Gusts',
+}
+/** What each error costs, in throws of a hundred; what is less than one says nothing. */
+const costs = computed(() =>
+  (sheet.value?.costs ?? []).map((c) => ({ ...c, points: Math.round(100 * c.gain) })),
+)
+const dearest = computed(() => costs.value.find((c) => c.kind !== 'gust' && c.points > 0))
 const aim = (deg: number) =>
   Math.abs(deg) < 0.25
     ? 'at the target'
@@ -73,8 +89,9 @@ const aim = (deg: number) =>
           <dd>{{ figure(sheet.chance.chosen.launch_deg, 1) }}° above level</dd>
           <dt>Aim</dt>
           <dd>{{ aim(sheet.chance.chosen.aim_deg) }}</dd>
-          <dt>Zone</dt>
-          <dd>
+          <dt>{{ zone ? 'Zone' : 'Basket' }}</dt>
+          <dd v-if="!zone">at {{ shown(units, 'distance', sheet.line.distance_m) }}</dd>
+          <dd v-else>
             {{ shown(units, 'distance', sheet.line.zone_length_m) }} long,
             {{ shown(units, 'distance', sheet.line.zone_width_m) }} wide at
             {{ shown(units, 'distance', sheet.line.distance_m) }}
@@ -82,8 +99,23 @@ const aim = (deg: number) =>
         </dl>
         <p class="soft">
           Dots make it, crosses do not: 128 throws with your scatter, the same for every disc. A throw counts
-          where it first touches the ground.
+          {{ zone ? 'where it comes to rest' : 'if it meets the chains' }}.
         </p>
+        <section v-if="costs.length" class="costs" data-test="costs">
+          <h3>What your scatter costs here</h3>
+          <p v-if="dearest">
+            {{ ERRORS[dearest.kind] }} costs most: always right, {{ percent(dearest.chance_without) }} would
+            make it. That is the one to practise.
+          </p>
+          <p v-else>No single error costs anything here.</p>
+          <ul>
+            <li v-for="c in costs" :key="c.kind">
+              <span>{{ ERRORS[c.kind] }}</span>
+              <i :style="{ width: `${Math.max(0, c.points) * 1.6}px` }" />
+              <b>{{ c.points > 0 ? `${c.points} of 100` : 'nothing' }}</b>
+            </li>
+          </ul>
+        </section>
       </FlightViews>
     </div>
   </el-dialog>
@@ -101,5 +133,31 @@ dt {
 }
 dd {
   margin: 0;
+}
+.costs {
+  margin-top: 10px;
+}
+h3 {
+  font-size: 15px;
+}
+.costs ul {
+  margin: 6px 0 0;
+  padding: 0;
+  list-style: none;
+}
+.costs li {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.costs li span {
+  width: 60px;
+}
+.costs i {
+  height: 10px;
+  background: var(--accent);
+}
+.costs b {
+  font-weight: 400;
 }
 </style>

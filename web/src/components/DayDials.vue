@@ -1,68 +1,81 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import WeatherButton from '@/components/WeatherButton.vue'
+import WindDial from '@/components/WindDial.vue'
 import { useUnits } from '@/composables/useData'
-import { shown, percent } from '@/logic/units'
+import { percent, shown } from '@/logic/units'
+import { windFrom } from '@/logic/wind'
 import { useDay } from '@/stores/day'
 
 const day = useDay()
 const units = useUnits()
 
-const wind = (speed: number, ahead: string, behind: string) =>
-  speed === 0
-    ? 'calm'
-    : `${shown(units.value, 'speed', Math.abs(speed), units.value === 'metric' ? 1 : 0)} ${speed < 0 ? behind : ahead}`
-const along = computed(() => wind(day.along_m_s, 'tailwind', 'headwind'))
-const cross = computed(() => wind(day.left_m_s, 'toward the left', 'toward the right'))
-// A slider runs left to right; wind toward the left is positive in the model.
-const crossDial = computed({
-  get: () => -day.left_m_s,
-  set: (x: number) => (day.left_m_s = x === 0 ? 0 : -x),
-})
+const speed = (x: number) => shown(units.value, 'speed', x, units.value === 'metric' ? 1 : 0)
+const wind = computed(() =>
+  day.today.wind_m_s === 0 ? 'calm' : `${speed(day.today.wind_m_s)} ${windFrom(day.today.wind_from_deg)}`,
+)
+const gusts = computed(() => (day.today.gust_m_s === 0 ? 'steady' : `± ${speed(day.today.gust_m_s)}`))
 </script>
 
 <template>
   <section class="dials" aria-label="Today">
+    <WindDial v-model="day.today.wind_from_deg" :strength="day.today.wind_m_s" />
     <label class="dial">
       <span
-        >Head or tail wind <b>{{ along }}</b></span
+        >Wind <b>{{ wind }}</b></span
       >
       <input
-        v-model.number="day.along_m_s"
+        v-model.number="day.today.wind_m_s"
         type="range"
-        min="-12"
-        max="12"
+        min="0"
+        max="15"
         step="0.5"
-        data-test="dial-along"
+        data-test="dial-wind"
       />
-      <span class="ends"><i>head</i><i>tail</i></span>
     </label>
     <label class="dial">
       <span
-        >Cross wind <b>{{ cross }}</b></span
+        >Gusts <b>{{ gusts }}</b></span
       >
-      <input v-model.number="crossDial" type="range" min="-12" max="12" step="0.5" data-test="dial-cross" />
-      <span class="ends"><i>to the left</i><i>to the right</i></span>
+      <input
+        v-model.number="day.today.gust_m_s"
+        type="range"
+        min="0"
+        max="6"
+        step="0.5"
+        data-test="dial-gust"
+      />
     </label>
     <label class="dial">
       <span
-        >Arm today <b>{{ percent(day.power) }}</b></span
+        >Arm today <b>{{ percent(day.today.power) }}</b></span
       >
-      <input v-model.number="day.power" type="range" min="0.6" max="1.1" step="0.01" data-test="dial-power" />
-      <span class="ends"><i>60 %</i><i>110 %</i></span>
+      <input
+        v-model.number="day.today.power"
+        type="range"
+        min="0.6"
+        max="1.1"
+        step="0.01"
+        data-test="dial-power"
+      />
     </label>
-    <el-button :disabled="day.usual" @click="day.reset()">Calm, usual arm</el-button>
+    <WeatherButton />
+    <el-button :disabled="day.usual" @click="day.reset()">Usual day</el-button>
   </section>
 </template>
 
 <style scoped>
 .dials {
   display: grid;
-  grid-template-columns: repeat(3, 1fr) auto;
-  gap: 6px 24px;
+  grid-template-columns: auto 1.4fr 1fr 1fr auto auto;
+  gap: 6px 20px;
   align-items: center;
-  padding: 8px 14px;
+  padding: 4px 14px;
   background: var(--panel);
   border: 1px solid var(--rule-soft);
+}
+.dials > .el-button {
+  margin: 0;
 }
 .dial {
   display: block;
@@ -78,19 +91,19 @@ input[type='range'] {
   margin: 0;
   accent-color: var(--accent);
 }
-.ends {
-  display: flex;
-  justify-content: space-between;
-  font-size: 12px;
-  color: var(--ink-soft);
-  line-height: 1;
-}
-i {
-  font-style: normal;
-}
 @media (max-width: 760px) {
   .dials {
-    grid-template-columns: 1fr;
+    grid-template-columns: auto 1fr 1fr;
+  }
+  .dial {
+    grid-column: 1 / -1;
+  }
+  .dial:nth-child(2) {
+    grid-column: 2 / -1;
+  }
+  .dials > .el-button:last-child {
+    grid-column: span 2;
+    justify-self: start;
   }
 }
 </style>

@@ -7,11 +7,13 @@ import {
   type LineSpec,
   type LineVerdict,
   type ProblemError,
+  type Style,
   take,
 } from '@/api/client'
 import FormProblem from '@/components/FormProblem.vue'
 import { useActions, useUnits } from '@/composables/useData'
 import { SLOTS } from '@/logic/disc'
+import { FOOTINGS, GROUNDS, LANDINGS, STYLES, suited } from '@/logic/line'
 import { type Quantity, unit } from '@/logic/units'
 import { useNotice } from '@/stores/notice'
 
@@ -34,6 +36,8 @@ const blank = (): LineSpec => ({
   ceiling_m: null,
   along_m_s: 0,
   left_m_s: 0,
+  lee: 0,
+  ground: 'turf',
   landing: 'any',
   footing: 'run_up',
   hyzer_min_deg: -10,
@@ -63,6 +67,13 @@ const get = (si: number | null | undefined, quantity: Quantity) =>
 const toSi = (shown: number | null | undefined, quantity: Quantity) =>
   shown == null ? null : unit(units.value, quantity).toSi(shown)
 const symbol = (quantity: Quantity) => unit(units.value, quantity).symbol
+
+/** Another way of throwing wants other angles; the same way keeps what was typed. */
+function setStyle(style: Style) {
+  const kind = (s: Style) => JSON.stringify(suited(s))
+  const part = kind(style) === kind(spec.value.style) ? {} : suited(style)
+  spec.value = { ...spec.value, ...part, style }
+}
 
 function addGate() {
   const half = Math.max(2, 0.05 * spec.value.distance_m)
@@ -137,9 +148,8 @@ async function remove() {
         </label>
         <label>
           <span>Style</span>
-          <el-select v-model="spec.style">
-            <el-option value="backhand" label="backhand" />
-            <el-option value="forehand" label="forehand" />
+          <el-select :model-value="spec.style" data-test="line-style" @update:model-value="setStyle">
+            <el-option v-for="(label, value) in STYLES" :key="value" :value="value" :label="label" />
           </el-select>
         </label>
         <label
@@ -185,18 +195,33 @@ async function remove() {
           />
         </label>
         <label>
+          <span>Kept off the wind, %</span>
+          <el-input-number
+            :model-value="Math.round(100 * (spec.lee ?? 0))"
+            :min="0"
+            :max="95"
+            :step="5"
+            controls-position="right"
+            data-test="line-lee"
+            @update:model-value="spec.lee = ($event ?? 0) / 100"
+          />
+        </label>
+        <label>
+          <span>Ground</span>
+          <el-select v-model="spec.ground" data-test="line-ground">
+            <el-option v-for="(label, value) in GROUNDS" :key="value" :value="value" :label="label" />
+          </el-select>
+        </label>
+        <label>
           <span>Landing</span>
           <el-select v-model="spec.landing">
-            <el-option value="any" label="any" />
-            <el-option value="sit" label="must sit" />
-            <el-option value="run" label="may run on" />
+            <el-option v-for="(label, value) in LANDINGS" :key="value" :value="value" :label="label" />
           </el-select>
         </label>
         <label>
           <span>Stance</span>
           <el-select v-model="spec.footing">
-            <el-option value="run_up" label="with a run-up" />
-            <el-option value="standstill" label="standstill" />
+            <el-option v-for="(label, value) in FOOTINGS" :key="value" :value="value" :label="label" />
           </el-select>
         </label>
         <label

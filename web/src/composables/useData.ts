@@ -1,7 +1,16 @@
 // What the server knows, cached; and the few ways to change it.
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type MaybeRefOrGetter, type Ref, ref, toValue, watch } from 'vue'
-import { api, type Conditions, type Disc, type DiscSpec, type Moves, take, type Units } from '@/api/client'
+import {
+  api,
+  asQuery,
+  type Conditions,
+  type Disc,
+  type DiscSpec,
+  type Moves,
+  take,
+  type Units,
+} from '@/api/client'
 import { useBagChoice } from '@/stores/bag'
 import { useNotice } from '@/stores/notice'
 
@@ -56,7 +65,7 @@ function useAboutBag<T>(
 
 export function useBoard(conditions: MaybeRefOrGetter<Conditions>) {
   return useAboutBag('board', conditions, (id, query, signal) =>
-    take(api.GET('/api/bags/{id}/board', { params: { path: { id }, query }, signal })),
+    take(api.GET('/api/bags/{id}/board', { params: { path: { id }, query: asQuery(query) }, signal })),
   )
 }
 
@@ -75,7 +84,7 @@ export function useSettled<T>(source: () => T): Ref<T> {
 
 export function useAnalysis(conditions: Ref<Conditions>) {
   return useAboutBag('analysis', conditions, (id, query, signal) =>
-    take(api.GET('/api/bags/{id}/analysis', { params: { path: { id }, query }, signal })),
+    take(api.GET('/api/bags/{id}/analysis', { params: { path: { id }, query: asQuery(query) }, signal })),
   )
 }
 
@@ -85,7 +94,7 @@ export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>
     queryFn: () =>
       take(
         api.GET('/api/discs/{id}/sheet', {
-          params: { path: { id: discId.value ?? 0 }, query: conditions.value },
+          params: { path: { id: discId.value ?? 0 }, query: asQuery(conditions.value) },
         }),
       ),
     enabled: computed(() => discId.value !== null),

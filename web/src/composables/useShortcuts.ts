@@ -3,9 +3,15 @@ import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useNotice } from '@/stores/notice'
 
-export const GO: Record<string, string> = { b: '/', l: '/lines', s: '/shelf', p: '/player' }
+export const GO: Record<string, string> = {
+  b: '/',
+  l: '/lines',
+  s: '/shelf',
+  r: '/range',
+  p: '/player',
+}
 
-const isTyping = (target: EventTarget | null) =>
+export const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, asProblem, type Player, type ProblemError, take } from '@/api/client'
+import { api, asProblem, type Player, type PlayerSheet, type ProblemError, take } from '@/api/client'
+import ArmEvidence from '@/components/ArmEvidence.vue'
 import FormProblem from '@/components/FormProblem.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import ScatterTable from '@/components/ScatterTable.vue'
 import { useActions, usePlayer } from '@/composables/useData'
-import { type Quantity, shown, unit } from '@/logic/units'
+import { type Quantity, unit } from '@/logic/units'
 import { useNotice } from '@/stores/notice'
 
 const stored = usePlayer()
@@ -13,9 +15,9 @@ const notice = useNotice()
 const form = ref<Player | null>(null)
 const problem = ref<ProblemError | null>(null)
 
-function playerOf(sheet: Player & { saved?: boolean; backhand_m_s?: number; forehand_m_s?: number }): Player {
-  const { saved: _saved, backhand_m_s: _backhand, forehand_m_s: _forehand, ...player } = sheet
-  return player
+function playerOf(sheet: PlayerSheet): Player {
+  const { saved: _saved, arms: _arms, scatter_used: _used, ...player } = sheet
+  return JSON.parse(JSON.stringify(player)) as Player
 }
 watch(
   () => stored.data.value,
@@ -105,10 +107,50 @@ async function save() {
             <el-option v-for="(label, value) in SKILLS" :key="value" :value="value" :label="label" />
           </el-select>
         </label>
-        <p v-if="stored.data.value" class="follows" data-test="arm-speed">
-          As saved: backhand arm {{ shown(units, 'speed', stored.data.value.backhand_m_s, 1) }}, forehand arm
-          {{ shown(units, 'speed', stored.data.value.forehand_m_s, 1) }}.
-        </p>
+        <label>
+          <span>Overhand, {{ unit(units, 'distance').symbol }}</span>
+          <el-input-number
+            :model-value="form.overhand_m == null ? undefined : get(form.overhand_m, 'distance')"
+            placeholder="none"
+            controls-position="right"
+            data-test="player-overhand_m"
+            @update:model-value="
+              form.overhand_m =
+                $event === undefined || $event === null ? null : unit(units, 'distance').toSi($event)
+            "
+          />
+        </label>
+      </section>
+      <section v-if="stored.data.value">
+        <div class="wide">
+          <h2>How fast the arm is</h2>
+          <p class="soft">
+            The drives above are enough. What else you know makes it surer: how far another slot goes, or a
+            speed that someone measured.
+          </p>
+        </div>
+        <ArmEvidence
+          class="wide"
+          :model-value="form.evidence ?? []"
+          :arms="stored.data.value.arms"
+          :units="units"
+          @update:model-value="form.evidence = $event"
+        />
+      </section>
+      <section v-if="stored.data.value">
+        <div class="wide">
+          <h2>How far one throw differs from the next</h2>
+          <p class="soft">
+            Standard deviations of the release at three quarters of full power; near full power they grow, on
+            weak footing and with slick wet plastic too. Chances are shares of this scatter.
+          </p>
+        </div>
+        <ScatterTable
+          class="wide"
+          :model-value="form.scatter ?? []"
+          :used="stored.data.value.scatter_used"
+          @update:model-value="form.scatter = $event"
+        />
       </section>
       <section>
         <h2>The school</h2>
@@ -152,8 +194,7 @@ section {
   border-top: 2px solid var(--ink);
 }
 h2,
-.wide,
-.follows {
+.wide {
   grid-column: 1 / -1;
 }
 label > span,

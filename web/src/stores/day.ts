@@ -1,24 +1,31 @@
 // Today's conditions, shared by every screen.
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, reactive } from 'vue'
 import type { Conditions } from '@/api/client'
 
+const USUAL: Conditions = {
+  wind_m_s: 0,
+  wind_from_deg: 0,
+  gust_m_s: 0,
+  power: 1,
+  temperature_c: null,
+  altitude_m: null,
+  humidity: 0.5,
+  wet: false,
+}
+
 export const useDay = defineStore('day', () => {
-  const along_m_s = ref(0)
-  const left_m_s = ref(0)
-  const power = ref(1)
-  const conditions = computed<Conditions>(() => ({
-    along_m_s: along_m_s.value,
-    left_m_s: left_m_s.value,
-    power: power.value,
-  }))
-  const usual = computed(() => along_m_s.value === 0 && left_m_s.value === 0 && power.value === 1)
+  const today = reactive<Conditions>({ ...USUAL })
+  const conditions = computed<Conditions>(() => ({ ...today }))
+  const usual = computed(() =>
+    (Object.keys(USUAL) as (keyof Conditions)[]).every(
+      (key) => today[key] === USUAL[key] || (key === 'wind_from_deg' && today.wind_m_s === 0),
+    ),
+  )
 
   function reset() {
-    along_m_s.value = 0
-    left_m_s.value = 0
-    power.value = 1
+    Object.assign(today, USUAL)
   }
 
-  return { along_m_s, left_m_s, power, conditions, usual, reset }
+  return { today, conditions, usual, reset }
 })

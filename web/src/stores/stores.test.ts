@@ -55,10 +55,10 @@ describe('day', () => {
   it('knows the usual day and goes back to it', () => {
     const day = useDay()
     expect(day.usual).toBe(true)
-    day.along_m_s = -4
-    day.power = 0.9
+    day.today.wind_m_s = 4
+    day.today.power = 0.9
     expect(day.usual).toBe(false)
-    expect(day.conditions).toEqual({ along_m_s: -4, left_m_s: 0, power: 0.9 })
+    expect(day.conditions).toMatchObject({ wind_m_s: 4, wind_from_deg: 0, power: 0.9, wet: false })
     day.reset()
     expect(day.usual).toBe(true)
   })

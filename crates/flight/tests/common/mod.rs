@@ -78,15 +78,18 @@ impl System<f64, State> for Model {
         let cm = c.cm0
             + c.cm_alpha * alpha
             + c.cm_alpha2 * alpha * alpha.abs()
+            + c.cm_below * alpha.min(0.0)
             + c.cm_speed * faster
             + c.cm_spin * (spin * disc.radius_m / v - 0.5);
         let sense = spin_sense(release.hand, release.style);
         let turning = sense * q * area * 2.0 * disc.radius_m * cm / (disc.inertia_kg_m2 * spin);
+        let cr = c.cr0 + c.cr_alpha * alpha;
+        let lifting = q * area * 2.0 * disc.radius_m * cr / (disc.inertia_kg_m2 * spin);
         for i in 0..3 {
             ds[i] = s[3 + i];
             let lift = n[i] * p / v - e[i] * un / v;
             ds[3 + i] = q * area * (cl * lift - cd * u[i] / v) / disc.mass_kg;
-            ds[6 + i] = turning * left[i];
+            ds[6 + i] = turning * left[i] - lifting * e[i];
         }
         ds[5] -= GRAVITY_M_S2;
         ds[9] = -c.spin_decay * spin;

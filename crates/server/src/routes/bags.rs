@@ -11,10 +11,9 @@ use zinc_kite_bag::analysis::Analysis;
 use zinc_kite_bag::board::{Board, board};
 use zinc_kite_bag::carried::{BagSpec, Carried};
 use zinc_kite_bag::disc::DiscId;
-use zinc_kite_bag::player::Conditions;
 use zinc_kite_bag::sheet::{ChanceSheet, chance_sheet};
 
-use super::discs::Day;
+use super::day::Day;
 use super::resource;
 use crate::app::{App, StopWhenDropped, off_thread};
 use crate::error::{ApiError, Problem};
@@ -135,31 +134,22 @@ pub(super) async fn analysis(
     off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions(), &stop)?))).await
 }
 
-/// Which disc on which line, and the day.
+/// Which disc on which line.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
 pub struct Pair {
     #[param(value_type = i64)]
     disc_id: DiscId,
     line_key: String,
-    /// Wind along the throw, m/s, tail positive.
-    #[serde(default)]
-    along_m_s: f64,
-    /// Wind across, m/s, toward the left positive.
-    #[serde(default)]
-    left_m_s: f64,
-    /// Share of the usual arm speed.
-    #[serde(default = "usual_power")]
-    power: f64,
 }
 
-fn usual_power() -> f64 {
-    Conditions::default().power
-}
-
-#[utoipa::path(get, path = "/api/chance", operation_id = "get_chance", params(Pair), responses(
+#[utoipa::path(get, path = "/api/chance", operation_id = "get_chance", params(Pair, Day), responses(
     (status = 200, body = ChanceSheet), (status = "default", body = Problem)))]
-pub(super) async fn chance(app: Data<App>, pair: Query<Pair>) -> Result<Json<ChanceSheet>, ApiError> {
+pub(super) async fn chance(
+    app: Data<App>,
+    pair: Query<Pair>,
+    day: Query<Day>,
+) -> Result<Json<ChanceSheet>, ApiError> {
     off_thread(&app, move |app| {
         let now = app.snapshot()?;
         let disc = app.store().disc(pair.disc_id)?;
@@ -168,8 +158,7 @@ pub(super) async fn chance(app: Data<App>, pair: Query<Pair>) -> Result<Json<Cha
             .iter()
             .find(|l| l.key == pair.line_key)
             .ok_or_else(|| ApiError::NotFound { what: "line", id: pair.line_key.clone() })?;
-        let conditions = Conditions { along_m_s: pair.along_m_s, left_m_s: pair.left_m_s, power: pair.power };
-        let open = || chance_sheet(&now.player, &conditions, &disc, line, &app.memo);
+        let open = || chance_sheet(&now.player, &day.conditions(), &disc, line, &app.memo);
         Ok(Json(app.quickly(open)?))
     })
     .await

@@ -7,10 +7,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec};
 use zinc_kite_bag::plastic::{PLASTICS, PlasticFacts};
-use zinc_kite_bag::player::{Conditions, Style};
 use zinc_kite_bag::sheet::{Sheet, sheet};
 use zinc_kite_bag::slot::Slot;
 
+use super::day::Day;
 use super::resource;
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
@@ -29,35 +29,6 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         .service(resource("/api/discs/{id}/sheet", "GET", [get().to(disc_sheet)]))
         .service(resource("/api/shelf.csv", "GET", [get().to(export)]))
         .service(resource("/api/shelf/import", "POST", [post().to(import)]));
-}
-
-/// Conditions of the day as a query; absent ones are calm and usual.
-#[derive(Debug, Clone, Copy, Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-#[serde(default)]
-pub struct Day {
-    /// Wind along the throw, m/s, tail positive.
-    pub along_m_s: f64,
-    /// Wind across, m/s, toward the left positive.
-    pub left_m_s: f64,
-    /// Share of the usual arm speed.
-    pub power: f64,
-    /// Style, if not the player's strong one.
-    pub style: Option<Style>,
-}
-
-impl Default for Day {
-    fn default() -> Self {
-        let Conditions { along_m_s, left_m_s, power } = Conditions::default();
-        Day { along_m_s, left_m_s, power, style: None }
-    }
-}
-
-impl Day {
-    /// As the judgement wants them.
-    pub fn conditions(&self) -> Conditions {
-        Conditions { along_m_s: self.along_m_s, left_m_s: self.left_m_s, power: self.power }
-    }
 }
 
 #[utoipa::path(get, path = "/api/plastics", operation_id = "list_plastics", responses(

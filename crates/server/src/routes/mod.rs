@@ -2,10 +2,12 @@
 
 mod assets;
 mod bags;
+mod day;
 mod discs;
 mod lines;
 mod openapi;
 mod player;
+mod range;
 
 use actix_web::{HttpRequest, HttpResponse, Resource, Route, web};
 
@@ -36,6 +38,7 @@ pub fn configure(app: web::Data<App>) -> impl FnOnce(&mut web::ServiceConfig) {
         discs::configure(config);
         bags::configure(config);
         lines::configure(config);
+        range::configure(config);
         config.service(web::resource("/api/{rest:.*}").to(no_such_path));
         assets::configure(config);
     }

@@ -4,7 +4,7 @@ use actix_web::web::{Json, ServiceConfig, get};
 use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
-use super::{bags, discs, lines, player, resource};
+use super::{bags, discs, lines, player, range, resource};
 
 #[derive(OpenApi)]
 #[openapi(
@@ -38,6 +38,9 @@ use super::{bags, discs, lines, player, resource};
         lines::remove,
         lines::restore,
         lines::set,
+        range::fly,
+        range::usuals,
+        range::export,
     )
 )]
 struct Document;

@@ -3,7 +3,8 @@
 use actix_web::web::{Data, Json, ServiceConfig, get, put};
 use serde::Serialize;
 use utoipa::ToSchema;
-use zinc_kite_bag::player::{Player, Style, arm_speed_m_s};
+use zinc_kite_bag::arm::{ArmReport, arm_report};
+use zinc_kite_bag::player::{OwnScatter, Player, Style};
 
 use super::resource;
 use crate::app::{App, off_thread};
@@ -13,22 +14,27 @@ pub(super) fn configure(config: &mut ServiceConfig) {
     config.service(resource("/api/player", "GET, PUT", [get().to(show), put().to(save)]));
 }
 
-/// The player and what follows from the distances.
+/// The player and what follows from what is known of the arm.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PlayerSheet {
     #[serde(flatten)]
     player: Player,
     /// Whether the player has been saved yet; else these are starting values.
     saved: bool,
-    /// Full backhand arm speed, m/s.
-    backhand_m_s: f64,
-    /// Full forehand arm speed, m/s.
-    forehand_m_s: f64,
+    /// How fast the arm throws in each style, and from what that is known.
+    arms: Vec<ArmReport>,
+    /// Scatter that is used in each style: the player's own, else what the skill tells.
+    scatter_used: Vec<OwnScatter>,
 }
 
 fn sheet(player: Player, saved: bool) -> PlayerSheet {
-    let speed = |style: Style| arm_speed_m_s(player.distance_m(style), style.into());
-    PlayerSheet { saved, backhand_m_s: speed(Style::Backhand), forehand_m_s: speed(Style::Forehand), player }
+    let throws = Style::ALL.into_iter().filter(|style| *style != Style::Putt);
+    PlayerSheet {
+        saved,
+        arms: throws.map(|style| arm_report(&player, style)).collect(),
+        scatter_used: Style::ALL.map(|style| OwnScatter { style, scatter: player.scatter(style) }).into(),
+        player,
+    }
 }
 
 #[utoipa::path(get, path = "/api/player", operation_id = "get_player", responses(

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_bag::line::{Line, LineSpec};
 
-use super::{Store, StoreError};
+use super::{Store, StoreError, from_json, to_json};
 
 /// Whether a line counts, and how much.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -42,8 +42,7 @@ impl Store {
         let mut lines = Vec::new();
         while let Some(r) = rows.next()? {
             let text: String = r.get("spec")?;
-            let spec = serde_json::from_str(&text)
-                .map_err(|_| StoreError::Corrupt { column: "spec", value: text })?;
+            let spec = from_json("spec", text)?;
             lines.push(OwnLine {
                 id: r.get("id")?,
                 replaces: r.get("replaces")?,
@@ -98,7 +97,7 @@ impl Store {
             own.spec.weight = setting.weight.unwrap_or(own.spec.weight);
             self.connection.execute(
                 "UPDATE own_line SET enabled = ?2, spec = ?3 WHERE id = ?1",
-                (own.id, setting.enabled, json(&own.spec)),
+                (own.id, setting.enabled, to_json(&own.spec)),
             )?;
             return Ok(());
         }
@@ -114,7 +113,7 @@ impl Store {
     /// # Errors
     /// [`StoreError`] if the database fails.
     pub fn add_line(&mut self, spec: &LineSpec) -> Result<String, StoreError> {
-        self.connection.execute("INSERT INTO own_line (spec) VALUES (?1)", [json(spec)])?;
+        self.connection.execute("INSERT INTO own_line (spec) VALUES (?1)", [to_json(spec)])?;
         Ok(format!("{OWN}{}", self.connection.last_insert_rowid()))
     }
 
@@ -124,13 +123,14 @@ impl Store {
     /// [`StoreError::NotFound`] for an own line that is not there.
     pub fn save_line(&mut self, key: &str, spec: &LineSpec) -> Result<(), StoreError> {
         let changed = match own_id(key) {
-            Some(id) => self
-                .connection
-                .execute("UPDATE own_line SET spec = ?2 WHERE id = ?1 AND deleted = 0", (id, json(spec)))?,
+            Some(id) => self.connection.execute(
+                "UPDATE own_line SET spec = ?2 WHERE id = ?1 AND deleted = 0",
+                (id, to_json(spec)),
+            )?,
             None => self.connection.execute(
                 "INSERT INTO own_line (replaces, spec) VALUES (?1, ?2)
                  ON CONFLICT (replaces) DO UPDATE SET spec = excluded.spec, deleted = 0",
-                (key, json(spec)),
+                (key, to_json(spec)),
             )?,
         };
         if changed == 0 { Err(not_found(key)) } else { Ok(()) }
@@ -164,10 +164,6 @@ impl Store {
 
 fn key_of(own: &OwnLine) -> String {
     own.replaces.clone().unwrap_or_else(|| format!("{OWN}{}", own.id))
-}
-
-fn json(spec: &LineSpec) -> String {
-    serde_json::to_string(spec).unwrap_or_default()
 }
 
 fn not_found(key: &str) -> StoreError {

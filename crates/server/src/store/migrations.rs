@@ -2,8 +2,9 @@
 
 use rusqlite_migration::{M, Migrations};
 
-const STEPS: &[M<'static>] = &[M::up(
-    "CREATE TABLE player (
+const STEPS: &[M<'static>] = &[
+    M::up(
+        "CREATE TABLE player (
         id INTEGER PRIMARY KEY CHECK (id = 1),
         name TEXT NOT NULL,
         hand TEXT NOT NULL,
@@ -68,7 +69,13 @@ const STEPS: &[M<'static>] = &[M::up(
         deleted INTEGER NOT NULL DEFAULT 0
     ) STRICT;
     INSERT INTO bag (id, name, capacity) VALUES (1, 'Main bag', 25);",
-)];
+    ),
+    M::up(
+        "ALTER TABLE player ADD COLUMN overhand_m REAL;
+    ALTER TABLE player ADD COLUMN scatter TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(scatter));
+    ALTER TABLE player ADD COLUMN evidence TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(evidence));",
+    ),
+];
 
 /// Number of steps: the version of the newest schema.
 pub const VERSION: usize = STEPS.len();

@@ -153,6 +153,15 @@ fn from_text<T: DeserializeOwned>(column: &'static str, text: String) -> Result<
         .map_err(|_| StoreError::Corrupt { column, value: text })
 }
 
+/// A value as JSON, as it is stored.
+fn to_json<T: Serialize>(value: &T) -> String {
+    serde_json::to_string(value).unwrap_or_else(|e| unreachable!("only plain data is stored this way: {e}"))
+}
+
+fn from_json<T: DeserializeOwned>(column: &'static str, text: String) -> Result<T, StoreError> {
+    serde_json::from_str(&text).map_err(|_| StoreError::Corrupt { column, value: text })
+}
+
 /// Whether a failure means that a unique name is taken.
 fn is_duplicate(error: &rusqlite::Error) -> bool {
     error.sqlite_error().is_some_and(|e| e.extended_code == rusqlite::ffi::SQLITE_CONSTRAINT_UNIQUE)

@@ -3,7 +3,7 @@
 use rusqlite::{OptionalExtension, named_params};
 use zinc_kite_bag::player::Player;
 
-use super::{Store, StoreError, from_text, to_text};
+use super::{Store, StoreError, from_json, from_text, to_json, to_text};
 
 impl Store {
     /// The player, if one has been saved.
@@ -27,10 +27,12 @@ impl Store {
                     r.get("altitude_m")?,
                     r.get("temperature_c")?,
                 ];
-                Ok((r.get::<_, String>("name")?, texts, numbers))
+                let lists: [String; 2] = [r.get("scatter")?, r.get("evidence")?];
+                Ok((r.get::<_, String>("name")?, texts, numbers, r.get("overhand_m")?, lists))
             })
             .optional()?;
-        let Some((name, [hand, style, skill, units, school], numbers)) = row else {
+        let Some((name, [hand, style, skill, units, school], numbers, overhand_m, [scatter, evidence])) = row
+        else {
             return Ok(None);
         };
         let [backhand_m, forehand_m, altitude_m, temperature_c] = numbers;
@@ -40,7 +42,10 @@ impl Store {
             strong_style: from_text("strong_style", style)?,
             backhand_m,
             forehand_m,
+            overhand_m,
             skill: from_text("skill", skill)?,
+            scatter: from_json("scatter", scatter)?,
+            evidence: from_json("evidence", evidence)?,
             units: from_text("units", units)?,
             school: from_text("school", school)?,
             altitude_m,
@@ -54,14 +59,19 @@ impl Store {
     /// [`StoreError`] if the database fails.
     pub fn save_player(&mut self, player: &Player) -> Result<(), StoreError> {
         self.connection.execute(
-            "INSERT OR REPLACE INTO player VALUES (1, :name, :hand, :strong_style, :backhand_m,
-             :forehand_m, :skill, :units, :school, :altitude_m, :temperature_c)",
+            "INSERT OR REPLACE INTO player (id, name, hand, strong_style, backhand_m, forehand_m, overhand_m,
+                 skill, scatter, evidence, units, school, altitude_m, temperature_c)
+             VALUES (1, :name, :hand, :strong_style, :backhand_m, :forehand_m, :overhand_m,
+                 :skill, :scatter, :evidence, :units, :school, :altitude_m, :temperature_c)",
             named_params! {
                 ":name": player.name,
                 ":hand": to_text(&player.hand),
                 ":strong_style": to_text(&player.strong_style),
                 ":backhand_m": player.backhand_m,
                 ":forehand_m": player.forehand_m,
+                ":overhand_m": player.overhand_m,
+                ":scatter": to_json(&player.scatter),
+                ":evidence": to_json(&player.evidence),
                 ":skill": to_text(&player.skill),
                 ":units": to_text(&player.units),
                 ":school": to_text(&player.school),

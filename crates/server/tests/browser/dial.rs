@@ -6,7 +6,7 @@ use crate::harness::Browser;
 const MOVE: &str = "
     const [value, done] = arguments;
     const board = document.querySelector('.board');
-    const dial = document.querySelector('[data-test=\"dial-along\"]');
+    const dial = document.querySelector('[data-test=\"dial-wind\"]');
     const where = () => [...board.querySelectorAll('.puck')].map(p => p.dataset.finish).join();
     const before = where();
     const start = performance.now();
@@ -29,7 +29,7 @@ async fn dial_to_pixels() {
     let mut times = Vec::new();
     for k in 1..=15 {
         browser.settled().await;
-        let value = serde_json::json!(-0.5 * f64::from(k));
+        let value = serde_json::json!(0.5 * f64::from(k));
         let time = browser.client.execute_async(MOVE, vec![value]).await.unwrap().as_f64().unwrap();
         times.push(time);
     }

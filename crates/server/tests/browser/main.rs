@@ -4,4 +4,5 @@
 mod dial;
 mod harness;
 mod pictures;
+mod range;
 mod tour;

@@ -51,6 +51,10 @@ async fn pictures() {
             browser.wait("[data-test='line-name']").await;
             browser.picture(&shot("add-line")).await;
         }
+        browser.open("/range").await;
+        browser.wait("[data-test='range-row-C']").await;
+        browser.until("flown", "document.querySelectorAll('[data-picture=plan] .flight').length === 3").await;
+        browser.picture(&shot("range")).await;
         browser.open("/player").await;
         browser.wait("[data-test='player-save']").await;
         browser.picture(&shot("player")).await;

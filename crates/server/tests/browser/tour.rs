@@ -42,10 +42,10 @@ async fn the_wind_dial_moves_the_board() {
     b.open("/").await;
     b.wait(".puck").await;
     let calm = b.eval(&finish_of("Teasel")).await.as_f64().unwrap();
-    b.slide("[data-test=\"dial-along\"]", -6.0).await;
+    b.slide("[data-test=\"dial-wind\"]", 6.0).await;
     let moved = format!("({}) < {calm} - 1", finish_of("Teasel").trim_start_matches("return "));
     b.until("into the wind it turns more", &moved).await;
-    assert!(b.text(".dials").await.contains("6.0 m/s headwind"));
+    assert!(b.text(".dials").await.contains("6.0 m/s from straight ahead"));
     b.close().await;
 }
 
@@ -72,10 +72,11 @@ async fn a_disc_is_added_refused_when_its_name_is_taken_and_kept_over_a_reload()
 async fn units_change_on_every_screen_and_are_kept() {
     let b = Browser::demo().await;
     b.open("/player").await;
-    assert!(b.text("[data-test='arm-speed']").await.contains("m/s"));
+    assert!(b.text("[data-test='arm-backhand']").await.contains("m/s"));
     b.click("[data-test='player-units'] label:last-child").await;
     b.click("[data-test='player-save']").await;
-    b.until("saved", "document.querySelector(\"[data-test='arm-speed']\").innerText.includes('mph')").await;
+    b.until("saved", "document.querySelector(\"[data-test='arm-backhand']\").innerText.includes('mph')")
+        .await;
     b.open("/").await;
     b.wait(".puck").await;
     b.until(

@@ -1,0 +1,297 @@
+//! The player's arm: how fast it throws in each style, what that is known from, and how repeatably it does so.
+
+use std::sync::LazyLock;
+
+use quick_cache::sync::Cache;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_flight::air::{Air, Wind, density_kg_m3};
+use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::numbers::FlightNumbers;
+use zinc_kite_flight::release::{self, Release};
+use zinc_kite_flight::scatter::Spread;
+
+use crate::day::Conditions;
+use crate::error::{BagError, within};
+use crate::player::{Player, Style};
+use crate::slot::{Slot, class_effort};
+
+/// Growth of wind with height over open grass. Common practice, no source.
+pub const WIND_PROFILE_EXPONENT: f64 = 0.14;
+/// Full speed of a putt, m/s: what a jump putt from well outside the circle leaves with. Own judgement.
+pub const PUTT_M_S: f64 = 17.0;
+
+/// The arm today, worked out once: speeds per style, air and scatter.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Arm {
+    hand: release::Hand,
+    /// Full speed by style, in the order of [`Style::ALL`], m/s.
+    speeds: [f64; Style::ALL.len()],
+    spreads: [Spread; Style::ALL.len()],
+    power: f64,
+    /// The air that everything flies in.
+    pub air: Air,
+    /// Wind of the day.
+    pub wind: Wind,
+    /// Gusts of the day, m/s.
+    pub gust_m_s: f64,
+    /// Whether plastic and footing are wet.
+    pub wet: bool,
+}
+
+impl Arm {
+    /// # Errors
+    /// [`BagError`] for a player or conditions outside their ranges.
+    pub fn of(player: &Player, conditions: &Conditions) -> Result<Arm, BagError> {
+        player.validate()?;
+        conditions.validate()?;
+        let density = density_kg_m3(
+            conditions.altitude_m.unwrap_or(player.altitude_m),
+            conditions.temperature_c.unwrap_or(player.temperature_c),
+            conditions.humidity,
+        )?;
+        Ok(Arm {
+            hand: player.hand.into(),
+            speeds: Style::ALL.map(|style| arm_report(player, style).speed_m_s),
+            spreads: Style::ALL.map(|style| player.scatter(style).into()),
+            power: conditions.power,
+            air: Air::new(density, WIND_PROFILE_EXPONENT)?,
+            wind: conditions.wind(),
+            gust_m_s: conditions.gust_m_s,
+            wet: conditions.wet,
+        })
+    }
+
+    /// Full arm speed of a style on a usual day, m/s.
+    pub fn speed_m_s(&self, style: Style) -> f64 {
+        self.speeds[style as usize]
+    }
+
+    /// Speed at which this arm throws a disc of rated `speed` with control, today, m/s. A putt is made with any disc
+    /// alike.
+    pub fn controlled_m_s(&self, style: Style, speed: f64) -> f64 {
+        let effort = if style == Style::Putt { 1.0 } else { class_effort(speed) * self.power };
+        self.speed_m_s(style) * effort
+    }
+
+    /// The throwing hand.
+    pub fn hand(&self) -> release::Hand {
+        self.hand
+    }
+
+    /// +1 where the natural finish of a style is to the left, −1 where to the right.
+    pub fn natural_side(&self, style: Style) -> f64 {
+        release::spin_sense(self.hand, style.into())
+    }
+
+    /// A usual throw in a style of a disc of rated `speed` at share `power` of controlled speed.
+    pub fn release(&self, style: Style, speed: f64, power: f64) -> Release {
+        Release::rated(power * self.controlled_m_s(style, speed), self.hand, style.into())
+    }
+
+    /// The player's scatter in a style at share `power` of controlled speed: steadier when held back, wilder near full
+    /// power, which is a matter of the arm and so not of a putt. Own judgement.
+    pub fn spread(&self, style: Style, power: f64) -> Spread {
+        let spread = self.spreads[style as usize];
+        if style == Style::Putt {
+            return spread;
+        }
+        let strain = ((power - 0.75) / 0.25).clamp(-0.6, 1.4);
+        spread.scaled(1.0 + if strain > 0.0 { 0.2 * strain } else { 0.15 * strain })
+    }
+}
+
+/// Something known about how hard a player throws in a style.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Evidence {
+    /// Distance of a controlled full throw with an ordinary disc of a slot.
+    Distance {
+        /// Style it was thrown in.
+        style: Style,
+        /// Slot of the disc.
+        slot: Slot,
+        /// Where it came down, m, 15 to 200.
+        distance_m: f64,
+    },
+    /// Speed of a driver as it leaves the hand, measured.
+    Speed {
+        /// Style it was thrown in.
+        style: Style,
+        /// Release speed, m/s, 5 to 45.
+        speed_m_s: f64,
+    },
+}
+
+/// Most pieces of evidence that a player keeps.
+pub const MOST_EVIDENCE: usize = 20;
+
+impl Evidence {
+    /// Style it is about.
+    pub fn style(&self) -> Style {
+        match self {
+            Evidence::Distance { style, .. } | Evidence::Speed { style, .. } => *style,
+        }
+    }
+
+    /// # Errors
+    /// [`BagError::Field`] for a value outside its range.
+    pub fn validate(&self) -> Result<(), BagError> {
+        if self.style() == Style::Putt {
+            return Err(BagError::Field {
+                field: "evidence style",
+                expected: "backhand, forehand, thumber or tomahawk: a putt says nothing about the arm".into(),
+                got: self.style().label().into(),
+            });
+        }
+        match self {
+            Evidence::Distance { distance_m, .. } => within("evidence distance_m", *distance_m, 15.0, 200.0),
+            Evidence::Speed { speed_m_s, .. } => within("evidence speed_m_s", *speed_m_s, 5.0, 45.0),
+        }
+    }
+}
+
+/// One piece of evidence and what it says.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Implied {
+    /// What is known, in words.
+    pub what: String,
+    /// The arm speed it implies, m/s.
+    pub implies_m_s: f64,
+    /// Difference from the speed that is used, share of it.
+    pub off: f64,
+    /// What may be behind it, where it does not fit.
+    pub doubt: Option<String>,
+}
+
+/// How fast an arm throws in a style, and from what that is known.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ArmReport {
+    /// The style.
+    pub style: Style,
+    /// The arm speed that is used: full controlled speed with a driver, m/s.
+    pub speed_m_s: f64,
+    /// What it rests on, the player's driving distance first.
+    pub evidence: Vec<Implied>,
+    /// Whether all of it fits together.
+    pub consistent: bool,
+}
+
+/// Pieces of evidence that differ by more than this share disagree. Own judgement: a seventh of a drive's distance.
+const DISAGREE: f64 = 0.06;
+/// A measured speed counts as much as this many distances: it needs no disc, air or shape of throw to be told.
+const MEASURED_WEIGHT: f64 = 2.0;
+
+/// How fast `player` throws in `style`: the mean of what the pieces of evidence imply.
+pub fn arm_report(player: &Player, style: Style) -> ArmReport {
+    if style == Style::Putt {
+        return ArmReport { style, speed_m_s: PUTT_M_S, evidence: vec![], consistent: true };
+    }
+    let drive_m = player.distance_m(style);
+    let mut implied = vec![(format!("drives {drive_m:.0} m"), arm_speed_m_s(drive_m, style, None), 1.0)];
+    for evidence in player.evidence.iter().filter(|e| e.style() == style) {
+        implied.push(match *evidence {
+            Evidence::Distance { slot, distance_m, .. } => (
+                format!("{distance_m:.0} m with an ordinary {} disc", slot.label()),
+                arm_speed_m_s(distance_m, style, Some(slot)),
+                1.0,
+            ),
+            Evidence::Speed { speed_m_s, .. } => {
+                (format!("{speed_m_s:.1} m/s measured"), speed_m_s, MEASURED_WEIGHT)
+            }
+        });
+    }
+    let weight: f64 = implied.iter().map(|i| i.2).sum();
+    let speed_m_s = implied.iter().map(|i| i.1 * i.2).sum::<f64>() / weight;
+    let evidence: Vec<Implied> = implied
+        .into_iter()
+        .map(|(what, implies_m_s, _)| {
+            let off = implies_m_s / speed_m_s - 1.0;
+            Implied { doubt: doubt(off), what, implies_m_s, off }
+        })
+        .collect();
+    ArmReport { style, speed_m_s, consistent: evidence.iter().all(|e| e.doubt.is_none()), evidence }
+}
+
+fn doubt(off: f64) -> Option<String> {
+    let by = 100.0 * off.abs();
+    if off > DISAGREE {
+        Some(format!(
+            "{by:.0} % faster than the rest says: a best throw rather than a usual one, downhill, a tailwind, or the others lose distance to a nose held up"
+        ))
+    } else if off < -DISAGREE {
+        Some(format!(
+            "{by:.0} % slower than the rest says: a careful throw, a nose held up, a headwind, or the others are best throws"
+        ))
+    } else {
+        None
+    }
+}
+
+/// Discs whose longest flight stands for a distance.
+fn references(slot: Option<Slot>) -> &'static [FlightNumbers] {
+    const DISCS: [FlightNumbers; 7] = [
+        FlightNumbers::new(2.0, 3.0, 0.0, 1.0),
+        FlightNumbers::new(3.0, 3.0, 0.0, 1.0),
+        FlightNumbers::new(5.0, 4.0, -1.0, 1.0),
+        FlightNumbers::new(7.0, 5.0, 0.0, 2.0),
+        FlightNumbers::new(9.0, 5.0, -1.0, 2.0),
+        FlightNumbers::new(11.0, 5.0, -1.0, 2.0),
+        FlightNumbers::new(12.0, 5.0, -1.0, 3.0),
+    ];
+    match slot {
+        Some(Slot::Putter) => &DISCS[..2],
+        Some(Slot::MidRange) => &DISCS[2..3],
+        Some(Slot::Fairway) => &DISCS[3..5],
+        Some(Slot::Distance | Slot::Utility) => &DISCS[5..],
+        None => &DISCS[3..],
+    }
+}
+
+/// Longest controlled throw of an arm of `speed_m_s` with an ordinary disc of `slot` (any driver if none), flat or on
+/// a little hyzer, an overhand on edge, in standard air at sea level, m.
+pub fn driving_distance_m(speed_m_s: f64, style: Style, slot: Option<Slot>) -> f64 {
+    let usual = Release::rated(speed_m_s, release::Hand::Right, style.into());
+    let (launches, hyzers) = if style.is_overhand() {
+        ([25.0, 32.0, 40.0], [-100.0, -80.0, -60.0])
+    } else {
+        ([8.0, 11.0, 14.0], [0.0, 5.0, 10.0])
+    };
+    let mut throws = Vec::with_capacity(36);
+    for numbers in references(slot) {
+        let Ok(disc) = numbers.disc(0.175) else { continue };
+        let usual = usual.at_speed(speed_m_s * class_effort(numbers.speed));
+        for launch_deg in launches {
+            for hyzer_deg in hyzers {
+                let release = Release { launch_deg, hyzer_deg, ..usual };
+                throws.push(Throw { disc, release, wind: Wind::CALM });
+            }
+        }
+    }
+    fly_all(&throws, &Air::default(), &[]).iter().map(|o| o.distance_m()).fold(0.0, f64::max)
+}
+
+/// Arm speeds already worked out, by style, slot and distance.
+static KNOWN: LazyLock<Cache<(Style, Option<Slot>, u64), f64>> = LazyLock::new(|| Cache::new(1000));
+
+/// Arm speed (m/s, 5 to 50) whose distance with a disc of `slot` is `distance_m`: the simulator turned round by
+/// bisection, to within 1 mm/s.
+pub fn arm_speed_m_s(distance_m: f64, style: Style, slot: Option<Slot>) -> f64 {
+    let key = (style, slot, distance_m.to_bits());
+    if let Some(known) = KNOWN.get(&key) {
+        return known;
+    }
+    let (mut low, mut high) = (5.0, 50.0);
+    while high - low > 1e-3 {
+        let middle = 0.5 * (low + high);
+        if driving_distance_m(middle, style, slot) < distance_m {
+            low = middle;
+        } else {
+            high = middle;
+        }
+    }
+    let speed_m_s = 0.5 * (low + high);
+    KNOWN.insert(key, speed_m_s);
+    speed_m_s
+}

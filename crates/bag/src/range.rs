@@ -1,0 +1,262 @@
+//! The range: throws flown side by side as the player sets them, with the player's own scatter about each.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_flight::batch::{fly_all, fly_with_paths};
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::ground::{self, settle};
+use zinc_kite_flight::outcome::{Outcome, PathPoint};
+use zinc_kite_flight::release::{self, Release, spin_sense};
+use zinc_kite_flight::scatter::deviates;
+
+use crate::arm::Arm;
+use crate::chance::{CLOUD, Thrown};
+use crate::day::Conditions;
+use crate::error::{BagError, within};
+use crate::line::Ground;
+use crate::player::{Hand, Player, Style};
+
+/// Most throws that are flown side by side.
+pub const MOST_THROWS: usize = 6;
+
+/// How a throw leaves the hand, as dials set it.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Setting {
+    /// Style.
+    pub style: Style,
+    /// Throwing hand; absent for the player's own.
+    #[serde(default)]
+    pub hand: Option<Hand>,
+    /// Share of the speed at which the player throws this disc with control, 0.2 to 1.2.
+    pub power: f64,
+    /// Speed of release, m/s, 3 to 45, whatever the player's arm; absent for what `power` gives.
+    #[serde(default)]
+    pub speed_m_s: Option<f64>,
+    /// Launch, degrees, −20 to 75.
+    pub launch_deg: f64,
+    /// Nose, degrees, −25 to 30.
+    pub nose_deg: f64,
+    /// Hyzer, degrees, −130 to 130; negative is anhyzer.
+    pub hyzer_deg: f64,
+    /// Aim from straight ahead, degrees, left positive, −60 to 60.
+    pub aim_deg: f64,
+    /// Spin as a share of what the style usually gives at this speed, 0.3 to 1.7.
+    pub spin: f64,
+    /// Day of this throw, where it is not that of the others.
+    #[serde(default)]
+    pub conditions: Option<Conditions>,
+}
+
+impl Setting {
+    /// # Errors
+    /// [`BagError::Field`] for the first value outside its range.
+    pub fn validate(&self) -> Result<(), BagError> {
+        within("power", self.power, 0.2, 1.2)?;
+        within("speed_m_s", self.speed_m_s.unwrap_or(20.0), 3.0, 45.0)?;
+        within("launch_deg", self.launch_deg, -20.0, 75.0)?;
+        within("nose_deg", self.nose_deg, -25.0, 30.0)?;
+        within("hyzer_deg", self.hyzer_deg, -130.0, 130.0)?;
+        within("aim_deg", self.aim_deg, -60.0, 60.0)?;
+        within("spin", self.spin, 0.3, 1.7)
+    }
+}
+
+/// The setting from which a style is usually thrown: where dials start.
+pub fn usual(style: Style) -> Setting {
+    let kind: release::Style = style.into();
+    Setting {
+        style,
+        hand: None,
+        power: if style == Style::Putt { 0.75 } else { 1.0 },
+        speed_m_s: None,
+        launch_deg: kind.usual_launch_deg(),
+        nose_deg: kind.usual_nose_deg(),
+        hyzer_deg: kind.usual_hyzer_deg(),
+        aim_deg: 0.0,
+        spin: 1.0,
+        conditions: None,
+    }
+}
+
+/// A place, m: down-range and left.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct Place {
+    /// Down-range, m.
+    pub x_m: f64,
+    /// Left, m.
+    pub y_m: f64,
+}
+
+impl From<&Outcome> for Place {
+    fn from(o: &Outcome) -> Place {
+        Place { x_m: o.x_m, y_m: o.y_m }
+    }
+}
+
+/// A moment of a flight.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct Moment {
+    /// Since release, s.
+    pub t_s: f64,
+    /// Down-range, m.
+    pub x_m: f64,
+    /// Left, m.
+    pub y_m: f64,
+    /// Up, m.
+    pub z_m: f64,
+}
+
+impl From<&PathPoint> for Moment {
+    fn from(p: &PathPoint) -> Moment {
+        Moment { t_s: p.t_s, x_m: p.x_m, y_m: p.y_m, z_m: p.z_m }
+    }
+}
+
+/// What a disc does after the first touch.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Manner {
+    /// Stays where it touches.
+    Sits,
+    /// Runs on along the ground.
+    Slides,
+    /// Bounces on.
+    Skips,
+}
+
+impl From<ground::Manner> for Manner {
+    fn from(manner: ground::Manner) -> Manner {
+        match manner {
+            ground::Manner::Sits => Manner::Sits,
+            ground::Manner::Slides => Manner::Slides,
+            ground::Manner::Skips => Manner::Skips,
+        }
+    }
+}
+
+/// A throw flown, with the scatter about it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct RangeFlight {
+    /// Speed of release, m/s.
+    pub speed_m_s: f64,
+    /// Spin at release, rad/s.
+    pub spin_rad_s: f64,
+    /// Distance from the tee to the first touch, m.
+    pub carry_m: f64,
+    /// Distance from the tee to where it comes to rest, m.
+    pub distance_m: f64,
+    /// Where it comes to rest across, m, left positive.
+    pub finish_left_m: f64,
+    /// How far it first goes to the side to which this throw does not fade, m.
+    pub swing_m: f64,
+    /// Whether that side is the left.
+    pub swings_left: bool,
+    /// Greatest height, m.
+    pub apex_m: f64,
+    /// Time in the air, s.
+    pub time_s: f64,
+    /// Speed at the first touch, m/s.
+    pub landing_m_s: f64,
+    /// Steepness at the first touch, degrees below the horizon.
+    pub descent_deg: f64,
+    /// Way along the ground, m.
+    pub run_m: f64,
+    /// What it does there.
+    pub manner: Manner,
+    /// The path in the air.
+    pub path: Vec<Moment>,
+    /// Where it comes to rest.
+    pub rest: Place,
+    /// Where throws with the player's scatter come to rest.
+    pub cloud: Vec<Place>,
+    /// Standard deviation of those along the line from the tee to their middle, m.
+    pub spread_long_m: f64,
+    /// And across it, m.
+    pub spread_wide_m: f64,
+    /// Share of them within 10 m of where the throw itself comes to rest.
+    pub within_10_m: f64,
+}
+
+/// Flies the throws, each with its disc, on `ground`.
+///
+/// # Errors
+/// [`BagError`] for a value outside its range, or more than [`MOST_THROWS`].
+pub fn range(
+    player: &Player,
+    day: &Conditions,
+    ground: Ground,
+    throws: &[(Thrown, Setting)],
+) -> Result<Vec<RangeFlight>, BagError> {
+    within("throws", throws.len() as f64, 1.0, MOST_THROWS as f64)?;
+    throws.iter().map(|(thrown, setting)| one(player, day, ground, thrown, setting)).collect()
+}
+
+fn one(
+    player: &Player,
+    day: &Conditions,
+    ground: Ground,
+    thrown: &Thrown,
+    setting: &Setting,
+) -> Result<RangeFlight, BagError> {
+    setting.validate()?;
+    let arm = Arm::of(player, setting.conditions.as_ref().unwrap_or(day))?;
+    let usual = arm.release(setting.style, thrown.speed, setting.power);
+    let usual = setting.speed_m_s.map_or(usual, |speed_m_s| usual.at_speed(speed_m_s));
+    let release = Release {
+        launch_deg: setting.launch_deg,
+        nose_deg: setting.nose_deg,
+        hyzer_deg: setting.hyzer_deg,
+        aim_deg: setting.aim_deg,
+        spin_rad_s: usual.spin_rad_s * setting.spin,
+        hand: setting.hand.map_or(arm.hand(), Into::into),
+        ..usual
+    };
+    let throw = Throw { disc: thrown.body, release, wind: arm.wind };
+    let (mut flight, path) = fly_with_paths(&[throw], &arm.air).remove(0);
+    let carry_m = flight.distance_m();
+    let manner = settle(&mut flight, ground.into(), &thrown.rim);
+
+    let wet = if arm.wet { thrown.wet_spread } else { 1.0 };
+    let spread = arm.spread(setting.style, setting.power).scaled(wet);
+    let scattered: Vec<Throw> =
+        deviates(CLOUD).iter().map(|z| spread.displace(&throw, arm.gust_m_s, z)).collect();
+    let mut cloud = fly_all(&scattered, &arm.air, &[]);
+    for o in &mut cloud {
+        settle(o, ground.into(), &thrown.rim);
+    }
+    let (spread_long_m, spread_wide_m) = spreads(&cloud);
+    let near = cloud.iter().filter(|o| (o.x_m - flight.x_m).hypot(o.y_m - flight.y_m) < 10.0).count();
+    let swings_left = spin_sense(release.hand, release.style) < 0.0;
+    Ok(RangeFlight {
+        speed_m_s: release.speed_m_s,
+        spin_rad_s: release.spin_rad_s,
+        carry_m,
+        distance_m: flight.distance_m(),
+        finish_left_m: flight.y_m,
+        swing_m: if swings_left { flight.farthest_left_m } else { flight.farthest_right_m },
+        swings_left,
+        apex_m: flight.apex_m,
+        time_s: flight.time_s,
+        landing_m_s: flight.landing_speed_m_s,
+        descent_deg: flight.descent_deg,
+        run_m: flight.run_m,
+        manner: manner.into(),
+        path: path.iter().map(Moment::from).collect(),
+        rest: Place::from(&flight),
+        spread_long_m,
+        spread_wide_m,
+        within_10_m: near as f64 / cloud.len() as f64,
+        cloud: cloud.iter().map(Place::from).collect(),
+    })
+}
+
+/// Standard deviations along and across the line from the tee to the middle, m.
+fn spreads(cloud: &[Outcome]) -> (f64, f64) {
+    let n = cloud.len() as f64;
+    let mean = |f: &dyn Fn(&Outcome) -> f64| cloud.iter().map(f).sum::<f64>() / n;
+    let (x, y) = (mean(&|o| o.x_m), mean(&|o| o.y_m));
+    let (sin, cos) = y.atan2(x).sin_cos();
+    let long = mean(&|o| ((o.x_m - x) * cos + (o.y_m - y) * sin).powi(2));
+    let wide = mean(&|o| ((o.y_m - y) * cos - (o.x_m - x) * sin).powi(2));
+    (long.sqrt(), wide.sqrt())
+}

@@ -1,0 +1,135 @@
+//! The range: throws side by side.
+
+use actix_web::HttpResponse;
+use actix_web::web::{Data, Json, Query, ServiceConfig, get, post};
+use serde::Deserialize;
+use utoipa::{IntoParams, ToSchema};
+use zinc_kite_bag::board::thrown;
+use zinc_kite_bag::chance::Thrown;
+use zinc_kite_bag::day::Conditions;
+use zinc_kite_bag::disc::{DiscId, Numbers};
+use zinc_kite_bag::error::{BagError, within};
+use zinc_kite_bag::line::Ground;
+use zinc_kite_bag::player::Style;
+use zinc_kite_bag::range::{RangeFlight, Setting, range, usual};
+use zinc_kite_flight::numbers::FlightNumbers;
+
+use super::resource;
+use crate::app::{App, off_thread};
+use crate::error::{ApiError, Problem};
+use crate::range_csv::{RangeTable, write};
+
+pub(super) fn configure(config: &mut ServiceConfig) {
+    config
+        .service(resource("/api/range", "POST", [post().to(fly)]))
+        .service(resource("/api/range/usual", "GET", [get().to(usuals)]))
+        .service(resource("/api/range.csv", "POST", [post().to(export)]));
+}
+
+/// What is thrown.
+#[derive(Debug, Clone, Copy, Deserialize, ToSchema)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum RangeDisc {
+    /// A disc of the shelf, as it is today.
+    Shelf {
+        /// Which.
+        #[schema(value_type = i64)]
+        disc_id: DiscId,
+    },
+    /// An ordinary fresh disc that flies by its numbers.
+    Numbers {
+        /// The numbers.
+        numbers: Numbers,
+        /// Mass, g, 100 to 220.
+        mass_g: f64,
+    },
+}
+
+/// One throw of the range.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+pub struct RangeThrow {
+    /// Name, for tables.
+    #[serde(default)]
+    name: String,
+    /// What is thrown.
+    disc: RangeDisc,
+    /// How.
+    setting: Setting,
+}
+
+/// What to fly.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+pub struct RangeRequest {
+    /// The day.
+    #[serde(default)]
+    day: Conditions,
+    /// The ground they come down on.
+    #[serde(default)]
+    ground: Ground,
+    /// One to six throws.
+    throws: Vec<RangeThrow>,
+}
+
+fn body(app: &App, disc: &RangeDisc) -> Result<Thrown, ApiError> {
+    match *disc {
+        RangeDisc::Shelf { disc_id } => Ok(thrown(&app.store().disc(disc_id)?)?),
+        RangeDisc::Numbers { numbers, mass_g } => {
+            within("mass_g", mass_g, 100.0, 220.0)?;
+            let body = FlightNumbers::from(numbers).disc(mass_g / 1000.0).map_err(BagError::from)?;
+            Ok(Thrown::ordinary(body, numbers.speed))
+        }
+    }
+}
+
+fn flown(app: &App, request: &RangeRequest) -> Result<Vec<RangeFlight>, ApiError> {
+    let player = app.store().player()?.unwrap_or_default();
+    let throws = request
+        .throws
+        .iter()
+        .map(|t| Ok((body(app, &t.disc)?, t.setting)))
+        .collect::<Result<Vec<_>, ApiError>>()?;
+    Ok(app.quickly(|| range(&player, &request.day, request.ground, &throws))?)
+}
+
+#[utoipa::path(post, path = "/api/range", operation_id = "fly_range", request_body = RangeRequest, responses(
+    (status = 200, description = "A flight for each throw, in their order", body = [RangeFlight]),
+    (status = "default", body = Problem)))]
+pub(super) async fn fly(
+    app: Data<App>,
+    request: Json<RangeRequest>,
+) -> Result<Json<Vec<RangeFlight>>, ApiError> {
+    off_thread(&app, move |app| Ok(Json(flown(app, &request)?))).await
+}
+
+#[utoipa::path(get, path = "/api/range/usual", operation_id = "usual_settings", responses(
+    (status = 200, description = "The setting from which each style is usually thrown", body = [Setting])))]
+pub(super) async fn usuals() -> Json<[Setting; Style::ALL.len()]> {
+    Json(Style::ALL.map(usual))
+}
+
+/// What to write down.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Wanted {
+    /// Figures of each throw, or the points of their paths.
+    #[param(inline)]
+    table: RangeTable,
+}
+
+#[utoipa::path(post, path = "/api/range.csv", operation_id = "export_range", params(Wanted),
+    request_body = RangeRequest, responses(
+    (status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem)))]
+pub(super) async fn export(
+    app: Data<App>,
+    wanted: Query<Wanted>,
+    request: Json<RangeRequest>,
+) -> Result<HttpResponse, ApiError> {
+    let text = off_thread(&app, move |app| {
+        let flights = flown(app, &request)?;
+        let named: Vec<(&str, &RangeFlight)> =
+            request.throws.iter().map(|t| t.name.as_str()).zip(&flights).collect();
+        write(&named, wanted.table).map_err(|e| ApiError::Unreadable { detail: e.to_string() })
+    })
+    .await?;
+    Ok(HttpResponse::Ok().content_type("text/csv; charset=utf-8").body(text))
+}
