@@ -31,7 +31,7 @@ const TRIAL_POINTS: usize = 8;
 /// Shapes flown with more scatter, of these the ones improved, and of these the ones flown again.
 const TRIED: usize = 6;
 const IMPROVED: usize = 4;
-const FINALISTS: usize = 2;
+const FINALISTS: usize = 3;
 /// First and last step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
 const FIRST_STEP: f64 = 1.2;
 const LAST_STEP: f64 = 0.3;
@@ -123,7 +123,7 @@ impl Question<'_> {
                 c.cd_speed,
                 c.cr0,
                 c.cr_alpha,
-                c.cm_below,
+                c.cm_even,
                 c.spin_decay,
             ])
             .numbers(&[self.thrown.body.mass_kg, self.thrown.rim.softness, self.thrown.rim.wear])
@@ -365,7 +365,10 @@ impl Question<'_> {
         let mut improved: Vec<Centre> =
             flown.iter().take(IMPROVED).map(|(c, r)| self.improved(c, r)).collect();
         improved.sort_by(best_first);
-        let finalists = improved.iter().take(FINALISTS).map(|c| self.improved(c, &self.response(c)));
+        let finalists = improved.iter().take(FINALISTS).map(|c| {
+            let nearer = self.improved(c, &self.response(c));
+            self.improved(&nearer, &self.response(&nearer))
+        });
         finalists
             .map(|c| self.verdict(&c, CLOUD))
             .max_by(|a, b| a.chance.total_cmp(&b.chance))

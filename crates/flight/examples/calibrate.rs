@@ -63,8 +63,8 @@ const PRIOR: Calibration = Calibration {
     cr0_glide: 0.0,
     cr0_speed: 0.0,
     cr_alpha: 0.0,
-    cm_below: 0.05,
-    cm_below_fade: 0.0,
+    cm_even: 0.0,
+    cm_even_fade: 0.0,
 };
 
 /// How far each constant may plausibly move: the ridge's scale.
@@ -105,8 +105,8 @@ const SCALE: Calibration = Calibration {
     cr0_glide: 0.001,
     cr0_speed: 0.0006,
     cr_alpha: 0.02,
-    cm_below: 0.1,
-    cm_below_fade: 0.02,
+    cm_even: 0.2,
+    cm_even_fade: 0.05,
 };
 /// Weight of the ridge against the targets.
 const RIDGE: f64 = 0.35;

@@ -55,7 +55,7 @@ pub(crate) struct Aero<R> {
     cd_speed: R,
     cr0: R,
     cr_alpha: R,
-    cm_below: R,
+    cm_even: R,
 }
 
 /// Number of coefficients that decide the loads.
@@ -77,7 +77,7 @@ pub(crate) fn fields(c: &Coefficients) -> [f64; FIELDS] {
         c.cd_speed,
         c.cr0,
         c.cr_alpha,
-        c.cm_below,
+        c.cm_even,
     ]
 }
 
@@ -108,7 +108,7 @@ impl<R: Real> Aero<R> {
             cd_speed,
             cr0,
             cr_alpha,
-            cm_below,
+            cm_even,
         ] = columns;
         Aero {
             cd0: R::load(token, cd0),
@@ -124,7 +124,7 @@ impl<R: Real> Aero<R> {
             cd_speed: R::load(token, cd_speed),
             cr0: R::load(token, cr0),
             cr_alpha: R::load(token, cr_alpha),
-            cm_below: R::load(token, cm_below),
+            cm_even: R::load(token, cm_even),
         }
     }
 
@@ -144,10 +144,8 @@ impl<R: Real> Aero<R> {
         let off = alpha - self.alpha0;
         let cd_in = (self.cd_alpha * off).mul_add(off, cd0);
         let cl_in = self.cl_alpha.mul_add(alpha, self.cl0);
-        let below = alpha.min(alpha.like(0.0));
-        let cm_in = self
-            .cm_below
-            .mul_add(below, self.cm_alpha2.mul_add(abs_alpha, self.cm_alpha).mul_add(alpha, self.cm0))
+        let slope = self.cm_alpha2.mul_add(abs_alpha, self.cm_even.mul_add(alpha, self.cm_alpha));
+        let cm_in = slope.mul_add(alpha, self.cm0)
             + self.cm_speed.mul_add(faster, self.cm_spin * (advance - advance.like(REFERENCE_ADVANCE_RATIO)));
 
         let span = 1.0 / (BLEND_TO_SIN - BLEND_FROM_SIN);

@@ -106,10 +106,10 @@ calibration! {
     cr0_speed,
     /// Roll moment slope, per rad.
     cr_alpha,
-    /// Further moment slope below zero angle of attack, per rad.
-    cm_below,
+    /// Even part of the moment, per rad².
+    cm_even,
     /// Change of that per unit of fade.
-    cm_below_fade,
+    cm_even_fade,
 }
 
 impl Calibration {
@@ -144,7 +144,7 @@ impl Calibration {
             cd_speed: self.cd_speed.min(0.9),
             cr0: self.cr0 + self.cr0_glide * g4 + self.cr0_speed * s8,
             cr_alpha: self.cr_alpha,
-            cm_below: self.cm_below + self.cm_below_fade * f,
+            cm_even: self.cm_even + self.cm_even_fade * f,
         }
     }
 }

@@ -52,9 +52,10 @@ pub struct Coefficients {
     /// Growth of the roll moment with angle of attack, per rad.
     #[serde(default)]
     pub cr_alpha: f64,
-    /// Further moment slope below zero angle of attack, where the air meets the hollow side's rim late, per rad.
+    /// Part of the moment that is the same on both sides of zero angle of attack, per rad²: the hollow side is not the
+    /// top's mirror image.
     #[serde(default)]
-    pub cm_below: f64,
+    pub cm_even: f64,
 }
 
 impl Coefficients {
@@ -75,7 +76,7 @@ impl Coefficients {
         check("cd_speed", self.cd_speed, 0.0, 0.99)?;
         check("cr0", self.cr0, -0.5, 0.5)?;
         check("cr_alpha", self.cr_alpha, -2.0, 2.0)?;
-        check("cm_below", self.cm_below, -2.0, 2.0)
+        check("cm_even", self.cm_even, -2.0, 2.0)
     }
 }
 

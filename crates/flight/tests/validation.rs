@@ -53,7 +53,7 @@ fn inert(cm0: f64) -> Disc {
         cd_speed: 0.0,
         cr0: 0.0,
         cr_alpha: 0.0,
-        cm_below: 0.0,
+        cm_even: 0.0,
     };
     Disc::standard(none, 0.175).unwrap()
 }
@@ -269,7 +269,7 @@ fn val_coefficients_are_the_polynomials_below_25_degrees() {
         let (cl, cd, cm) = coefficients_at(&c, a, 25.0);
         assert_abs_diff_eq!(cl, c.cl0 + c.cl_alpha * a, epsilon = 1e-12);
         assert_abs_diff_eq!(cd, c.cd0 + c.cd_alpha * (a - c.alpha0).powi(2), epsilon = 1e-12);
-        let moment = c.cm0 + c.cm_alpha * a + c.cm_alpha2 * a * a.abs();
+        let moment = c.cm0 + c.cm_alpha * a + c.cm_alpha2 * a * a.abs() + c.cm_even * a * a;
         assert_abs_diff_eq!(cm, moment, epsilon = 1e-12);
     }
     let (cl, cd, _) = coefficients_at(&c, std::f64::consts::FRAC_PI_2, 25.0);
@@ -315,7 +315,7 @@ fn val_landing_agrees_with_scipy() {
         cd_speed: 0.0,
         cr0: c[9],
         cr_alpha: c[10],
-        cm_below: c[11],
+        cm_even: c[11],
     };
     let discs = [
         plain([0.055, 1.9, -0.035, 0.06, 1.70, -0.009, 0.10, 0.05, 0.024, 0.0, 0.0, 0.0]),

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Evidence, PlayerSheet, Style, Units } from '@/api/client'
 import { SLOTS } from '@/logic/disc'
 import { STYLES } from '@/logic/line'
-import { percent, shown, signed, unit } from '@/logic/units'
+import { shown, signed, unit } from '@/logic/units'
 
 const props = defineProps<{ arms: PlayerSheet['arms']; units: Units }>()
 const evidence = defineModel<Evidence[]>({ required: true })
@@ -76,7 +76,7 @@ const rounded = (x: number) => Math.round(10 * x) / 10
         </li>
       </ul>
     </div>
-    <p class="soft">As saved. {{ percent(0.06) }} apart counts as not fitting.</p>
+    <p class="soft">As saved.</p>
   </div>
 </template>
 

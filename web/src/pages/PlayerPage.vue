@@ -33,12 +33,19 @@ const SKILLS: Record<Player['skill'], string> = {
   advanced: 'Advanced: wins club events',
   top: 'Top: competes at the top',
 }
-const NUMBERS = [
+interface Field {
+  key: 'backhand_m' | 'forehand_m' | 'altitude_m' | 'temperature_c'
+  label: string
+  quantity: Quantity
+}
+const DRIVES: readonly Field[] = [
   { key: 'backhand_m', label: 'Backhand drive', quantity: 'distance' },
   { key: 'forehand_m', label: 'Forehand drive', quantity: 'distance' },
+]
+const HOME: readonly Field[] = [
   { key: 'altitude_m', label: 'Altitude at home', quantity: 'distance' },
   { key: 'temperature_c', label: 'Usual temperature', quantity: 'temperature' },
-] as const satisfies readonly { key: keyof Player; label: string; quantity: Quantity }[]
+]
 
 const units = computed(() => form.value?.units ?? 'metric')
 const get = (si: number, quantity: Quantity) => Math.round(10 * unit(units.value, quantity).toShown(si)) / 10
@@ -92,7 +99,7 @@ async function save() {
             <el-radio-button value="forehand">Forehand</el-radio-button>
           </el-radio-group>
         </div>
-        <label v-for="n in NUMBERS" :key="n.key">
+        <label v-for="n in DRIVES" :key="n.key">
           <span>{{ n.label }}, {{ unit(units, n.quantity).symbol }}</span>
           <el-input-number
             :model-value="get(form[n.key], n.quantity)"
@@ -100,12 +107,6 @@ async function save() {
             :data-test="`player-${n.key}`"
             @update:model-value="form[n.key] = unit(units, n.quantity).toSi($event ?? 0)"
           />
-        </label>
-        <label>
-          <span>How repeatable</span>
-          <el-select v-model="form.skill">
-            <el-option v-for="(label, value) in SKILLS" :key="value" :value="value" :label="label" />
-          </el-select>
         </label>
         <label>
           <span>Overhand, {{ unit(units, 'distance').symbol }}</span>
@@ -119,6 +120,21 @@ async function save() {
                 $event === undefined || $event === null ? null : unit(units, 'distance').toSi($event)
             "
           />
+        </label>
+        <label v-for="n in HOME" :key="n.key">
+          <span>{{ n.label }}, {{ unit(units, n.quantity).symbol }}</span>
+          <el-input-number
+            :model-value="get(form[n.key], n.quantity)"
+            controls-position="right"
+            :data-test="`player-${n.key}`"
+            @update:model-value="form[n.key] = unit(units, n.quantity).toSi($event ?? 0)"
+          />
+        </label>
+        <label>
+          <span>How repeatable</span>
+          <el-select v-model="form.skill">
+            <el-option v-for="(label, value) in SKILLS" :key="value" :value="value" :label="label" />
+          </el-select>
         </label>
       </section>
       <section v-if="stored.data.value">

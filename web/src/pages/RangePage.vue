@@ -122,6 +122,7 @@ const drawn = computed<Flight[]>(() =>
     cloud: range.clouds === 'all' || (range.clouds === 'chosen' && k === range.chosen) ? f.cloud : [],
   })),
 )
+const scatter = computed(() => results.value[range.chosen])
 const captions = computed(() => names.value.map((name, k) => `${letter(k)}  ${name}`))
 
 const CLOUDS: Record<CloudsShown, string> = { chosen: 'of the chosen', all: 'of all', none: 'not shown' }
@@ -188,7 +189,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         <FlightPlan :flights="drawn" :chosen="range.chosen" :height="520" :widest="380" lettered />
       </div>
       <div class="middle">
-        <FlightSide :flights="drawn" :chosen="range.chosen" :width="560" />
+        <FlightSide :flights="drawn" :chosen="range.chosen" :width="640" />
         <RangeTable :names="names" :flights="results" />
         <div class="options">
           <label>
@@ -204,10 +205,15 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
             </el-select>
           </label>
         </div>
+        <p v-if="scatter" data-test="range-scatter">
+          {{ letter(range.chosen) }} with your own scatter: {{ percent(scatter.within_10_m) }} of throws come
+          to rest within {{ shown(units, 'distance', 10) }} of this one, most of them within
+          {{ shown(units, 'distance', scatter.spread_long_m) }} longer or shorter and
+          {{ shown(units, 'distance', scatter.spread_wide_m) }} to either side of their middle.
+        </p>
         <p class="soft note">
-          Small figures: how much more than {{ letter(range.chosen) }}. Dots: where 128 throws with your own
-          scatter come to rest. Keys 1 to 6 choose a throw, n adds one, x takes it away. Throw only where
-          nobody can be hit.
+          Small figures: how much more than {{ letter(range.chosen) }}. Dots: 128 throws with your scatter.
+          Keys 1 to 6 choose a throw, n adds one, x takes it away. Throw only where nobody can be hit.
         </p>
       </div>
       <aside v-if="range.current" class="dials">

@@ -78,7 +78,7 @@ impl System<f64, State> for Model {
         let cm = c.cm0
             + c.cm_alpha * alpha
             + c.cm_alpha2 * alpha * alpha.abs()
-            + c.cm_below * alpha.min(0.0)
+            + c.cm_even * alpha * alpha
             + c.cm_speed * faster
             + c.cm_spin * (spin * disc.radius_m / v - 0.5);
         let sense = spin_sense(release.hand, release.style);

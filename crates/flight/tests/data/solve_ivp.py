@@ -11,7 +11,7 @@ import numpy as np
 from scipy.integrate import solve_ivp
 
 RADIUS, INERTIA, MASS, RHO, G = 0.106, 0.00148, 0.175, 1.19, 9.80665
-# cd0, cd_alpha, alpha0, cl0, cl_alpha, cm0, cm_alpha, cm_alpha2, spin_decay, cr0, cr_alpha, cm_below
+# cd0, cd_alpha, alpha0, cl0, cl_alpha, cm0, cm_alpha, cm_alpha2, spin_decay, cr0, cr_alpha, cm_even
 DISCS = [
     (0.055, 1.9, -0.035, 0.06, 1.70, -0.009, 0.10, 0.05, 0.024, 0.0, 0.0, 0.0),
     (0.048, 2.1, -0.030, 0.05, 1.90, -0.006, 0.12, 0.20, 0.020, -0.004, 0.03, -0.05),
@@ -27,7 +27,7 @@ WINDS = [(0.0, 0.0), (-4.0, 2.0)]
 
 
 def rates(disc, wind, sense):
-    cd0, cda, a0, cl0, cla, cm0, cma, cma2, decay, cr0, cra, below = disc
+    cd0, cda, a0, cl0, cla, cm0, cma, cma2, decay, cr0, cra, even = disc
     area = np.pi * RADIUS**2
 
     def f(_t, s):
@@ -42,7 +42,7 @@ def rates(disc, wind, sense):
         q = 0.5 * RHO * speed**2
         lift = q * area * (cl0 + cla * a) * (n * p / speed - e * un / speed)
         drag = -q * area * (cd0 + cda * (a - a0) ** 2) * u / speed
-        moment = q * area * 2 * RADIUS * (cm0 + cma * a + cma2 * a * abs(a) + below * min(a, 0.0))
+        moment = q * area * 2 * RADIUS * (cm0 + cma * a + cma2 * a * abs(a) + even * a**2)
         acceleration = (lift + drag) / MASS - np.array([0.0, 0.0, G])
         roll = q * area * 2 * RADIUS * (cr0 + cra * a)
         dn = (sense * moment * left - roll * e) / (INERTIA * spin)

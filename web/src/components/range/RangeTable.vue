@@ -5,7 +5,7 @@ import type { RangeFlight } from '@/api/client'
 import { useUnits } from '@/composables/useData'
 import { letter } from '@/logic/range'
 import { DASHES } from '@/logic/scene'
-import { figure, percent, type Quantity, signed, unit } from '@/logic/units'
+import { figure, type Quantity, signed, unit } from '@/logic/units'
 import { useRange } from '@/stores/range'
 
 const props = defineProps<{ names: readonly string[]; flights: readonly RangeFlight[] }>()
@@ -43,19 +43,16 @@ const COLUMNS: readonly Column[] = [
   { title: 'Time', symbol: 's', decimals: 1, of: (f) => f.time_s },
   { title: 'Comes in', symbol: '°', decimals: 0, of: (f) => f.descent_deg },
   { title: 'Runs', quantity: 'distance', decimals: 0, of: (f) => f.run_m, word: (f) => `, ${f.manner}` },
-  { title: 'Within 10 m', decimals: 0, of: (f) => f.within_10_m },
 ]
 const symbol = (c: Column) => (c.quantity ? unit(units.value, c.quantity).symbol : (c.symbol ?? ''))
 const plain = (c: Column, si: number) => (c.quantity ? unit(units.value, c.quantity).toShown(si) : si)
 function cell(c: Column, f: RangeFlight): string {
-  if (c.title === 'Within 10 m') return percent(f.within_10_m)
   const x = plain(c, c.of(f))
   return figure(c.word && c.title !== 'Runs' ? Math.abs(x) : x, c.decimals) + (c.word?.(f) ?? '')
 }
 const base = computed(() => props.flights[range.chosen])
 function difference(c: Column, f: RangeFlight): string {
   if (!base.value || f === base.value) return ''
-  if (c.title === 'Within 10 m') return signed(100 * (f.within_10_m - base.value.within_10_m), 0)
   return signed(plain(c, c.of(f)) - plain(c, c.of(base.value)), c.decimals)
 }
 </script>

@@ -48,6 +48,8 @@ function read(dial: Dial): string {
     return percent(x) + speed
   }
   if (dial.share) return percent(x)
+  if (dial.key === 'hyzer_deg' && x === 0) return 'flat'
+  if (dial.key === 'nose_deg' && x === 0) return 'level'
   if (dial.key === 'hyzer_deg') return `${figure(Math.abs(x), 1)}° ${x < 0 ? 'anhyzer' : 'hyzer'}`
   if (dial.key === 'nose_deg') return `${figure(Math.abs(x), 1)}° ${x < 0 ? 'down' : 'up'}`
   if (dial.key === 'aim_deg') return x === 0 ? 'at the target' : `${signed(x)}°`
