@@ -7,6 +7,7 @@ use crate::error::BagError;
 use crate::finding::{Action, Finding, FindingKind, MOST, OtherWay};
 use crate::peg::Peg;
 use crate::scene::Scene;
+use crate::template::peg_line_key;
 use crate::verdict::{LineVerdict, MAKES, Question, Standing, Table, Worth, numbers_in_words};
 use crate::wear::Wear;
 use crate::words::{capital, degrees, percent, points};
@@ -211,7 +212,9 @@ fn empty_pegs(scene: &Scene, mended: &[Finding]) -> Vec<Finding> {
             let filled = mended
                 .iter()
                 .any(|f| matches!(f.action, Action::Carry { disc_id } | Action::Swap { carry: disc_id, .. } if scene.disc(disc_id).is_some_and(sits)));
-            if filled {
+            // The gap in the peg's own line says the same with more reason.
+            let told = mended.iter().any(|f| f.line_keys.contains(&peg_line_key(lane.slot, socket.peg)));
+            if filled || told {
                 continue;
             }
             let candidate = scene

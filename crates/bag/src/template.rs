@@ -51,7 +51,7 @@ fn shape(peg: Peg) -> (f64, f64) {
 fn share_of_full(slot: Slot) -> f64 {
     match slot {
         Slot::Putter | Slot::MidRange => 0.93,
-        Slot::Fairway => 0.98,
+        Slot::Fairway => 1.0,
         Slot::Distance | Slot::Utility => 0.87,
     }
 }
@@ -122,10 +122,15 @@ impl Maker {
         let name = format!("{} {}", capital(slot.label()), peg.label());
         let (bulge, weight) = shape(peg);
         let mut line = self.line(slot, name, share_of_full(slot) * full_m);
-        line.gates = vec![self.gate(&line, 0.6, bulge, 0.042)];
+        line.gates = vec![self.gate(&line, 0.6, bulge, 0.0435)];
         line.weight = weight;
         line
     }
+}
+
+/// Key of the line that asks for a peg of a slot.
+pub fn peg_line_key(slot: Slot, peg: Peg) -> String {
+    format!("{}-{}", slot.label(), peg.label()).to_lowercase()
 }
 
 /// The lines for this player, on a usual day. `arm` must be the player's arm in usual conditions.
@@ -136,8 +141,7 @@ pub fn lines_for(player: &Player, arm: &Arm) -> Vec<Line> {
     let mut lines = Vec::new();
     for slot in [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Distance] {
         for &peg in Peg::wanted(slot, player.school) {
-            let key = format!("{}-{}", slot.label(), peg.label()).to_lowercase();
-            lines.push(made(key, strong.peg_line(slot, peg, full(slot))));
+            lines.push(made(peg_line_key(slot, peg), strong.peg_line(slot, peg, full(slot))));
         }
     }
     let putter_m = full(Slot::Putter);
@@ -159,7 +163,7 @@ fn specials(maker: &Maker, putter_m: f64, mid_m: f64, fairway_m: f64) -> Vec<Lin
         let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.72 * mid_m);
         l.along_m_s = -8.0;
         l.fastest_speed = Some(6.0);
-        l.gates = vec![maker.gate(&l, 0.6, -0.03, 0.055)];
+        l.gates = vec![maker.gate(&l, 0.6, -0.055, 0.045)];
         l
     };
     let tunnel = {

@@ -135,7 +135,7 @@ async function remove() {
 
 <template>
   <el-dialog v-model="open" :title="line ? `Edit ${line.name}` : 'Add a line'" width="680px" top="4vh">
-    <form @submit.prevent="save">
+    <form novalidate @submit.prevent="save">
       <div class="grid">
         <label class="wide">
           <span>Name</span><el-input v-model="spec.name" maxlength="80" data-test="line-name" />

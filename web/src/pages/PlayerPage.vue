@@ -79,7 +79,7 @@ async function save() {
       </div>
     </div>
     <ProblemNote v-if="stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
-    <form v-if="form" @submit.prevent="save">
+    <form v-if="form" novalidate @submit.prevent="save">
       <section>
         <h2>The arm</h2>
         <label

@@ -31,7 +31,7 @@ async fn throws_are_added_changed_one_thing_at_a_time_and_taken_away_by_key() {
     b.open("/range").await;
     until_rows(&b, 3).await;
     let before = b.text("[data-test='range-table'] tbody tr").await;
-    b.slide("[data-test='range-hyzer_deg']", 20.0).await;
+    b.slide("[data-test=range-hyzer_deg]", 20.0).await;
     b.until(
         "the chosen throw follows its dial",
         &format!("document.querySelector('[data-test=range-table] tbody tr').innerText !== {before:?}"),
@@ -120,7 +120,7 @@ async fn the_wind_turns_by_key_and_the_weather_is_set() {
     let b = Browser::demo().await;
     b.open("/").await;
     b.wait(".puck").await;
-    b.slide("[data-test='dial-wind']", 5.0).await;
+    b.slide("[data-test=dial-wind]", 5.0).await;
     b.eval("document.querySelector('[data-test=dial-from]').focus()").await;
     for _ in 0..6 {
         b.key("\u{e014}").await; // arrow right
