@@ -160,17 +160,17 @@ kbd {
 }
 @media (max-width: 600px) {
   .top {
-    flex-wrap: wrap;
+    gap: 4px;
     padding: 4px 8px 0;
   }
   .brand span {
     display: none;
   }
   nav a {
-    padding: 12px 9px 8px;
+    padding: 12px 6px 8px;
   }
   .plain {
-    padding: 0 5px;
+    padding: 0 2px;
   }
   .keys-button {
     display: none;

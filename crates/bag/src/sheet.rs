@@ -235,8 +235,12 @@ fn in_words(chance: &Chance, line: &LineSpec) -> String {
             ),
         };
     }
-    let misses: Vec<String> =
-        chance.misses.iter().take(4).map(|m| format!("{:.0} {}", 100.0 * m.share, m.miss.label())).collect();
+    let misses: Vec<String> = chance
+        .misses
+        .iter()
+        .take(4)
+        .map(|m| format!("{:.0} {}", (100.0 * m.share).round(), m.miss.label()))
+        .collect();
     let rest = if misses.is_empty() { "none of the sample misses".to_owned() } else { misses.join(", ") };
-    format!("Of 100 throws with your scatter {:.0} make it; {rest}.", 100.0 * chance.chance)
+    format!("Of 100 throws with your scatter {:.0} make it; {rest}.", (100.0 * chance.chance).round())
 }

@@ -45,6 +45,7 @@ pub struct Outcome {
     /// Steepness of the path at landing, degrees below the horizon.
     pub descent_deg: f64,
     /// Way from the first touch to rest, m; 0 until [`crate::ground::settle`] has worked it out.
+    #[serde(skip)]
     pub run_m: f64,
     /// How it met the ground.
     #[serde(skip)]

@@ -50,7 +50,7 @@ struct ReleaseRequest {
     #[serde(default)]
     nose_deg: Option<f64>,
     #[serde(default)]
-    hyzer_deg: f64,
+    hyzer_deg: Option<f64>,
     #[serde(default)]
     aim_deg: f64,
     spin_rad_s: Option<f64>,
@@ -152,7 +152,7 @@ fn release(r: &ReleaseRequest) -> Release {
     Release {
         launch_deg: r.launch_deg.unwrap_or(rated.launch_deg),
         nose_deg: r.nose_deg.unwrap_or(rated.nose_deg),
-        hyzer_deg: r.hyzer_deg,
+        hyzer_deg: r.hyzer_deg.unwrap_or(rated.hyzer_deg),
         aim_deg: r.aim_deg,
         spin_rad_s: r.spin_rad_s.unwrap_or(rated.spin_rad_s),
         height_m: r.height_m.unwrap_or(rated.height_m),

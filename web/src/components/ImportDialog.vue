@@ -37,12 +37,13 @@ function send(acceptGood: boolean) {
     )
     report.value = answer
     if (answer.imported > 0) {
-      await actions.refresh()
+      // The way back stands before the discs show.
       notice.done(`${answer.imported} discs are imported`, async () => {
         for (const id of answer.disc_ids) await actions.discard(id)
         await actions.refresh()
       })
       open.value = false
+      await actions.refresh()
     }
   })
 }

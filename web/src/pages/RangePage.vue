@@ -216,7 +216,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
           Keys 1 to 6 choose a throw, n adds one, x takes it away. Throw only where nobody can be hit.
         </p>
       </div>
-      <aside v-if="range.current" class="dials">
+      <aside v-if="range.current" class="turning">
         <div class="which">
           <h2>Throw {{ letter(range.chosen) }}</h2>
           <el-button
@@ -285,7 +285,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
   color: var(--ink-soft);
   font-size: 14px;
 }
-.dials {
+.turning {
   padding-left: 16px;
   border-left: 1px solid var(--rule-soft);
 }
@@ -302,7 +302,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
   .bench {
     grid-template-columns: auto minmax(0, 1fr);
   }
-  .dials {
+  .turning {
     grid-column: 1 / -1;
     padding: 0;
     border: 0;
