@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use quick_cache::sync::Cache;
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::air::{Air, Wind, density_kg_m3};
 use zinc_kite_flight::batch::fly_all;
@@ -13,9 +13,11 @@ use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
 
 use crate::day::Conditions;
-use crate::error::{BagError, within};
-use crate::player::{Player, Style};
+use crate::error::BagError;
+use crate::evidence::Evidence;
+use crate::player::Player;
 use crate::slot::{Slot, class_effort};
+use crate::style::Style;
 
 /// Growth of wind with height over open grass. Common practice, no source.
 pub const WIND_PROFILE_EXPONENT: f64 = 0.14;
@@ -99,56 +101,6 @@ impl Arm {
         }
         let strain = ((power - 0.75) / 0.25).clamp(-0.6, 1.4);
         spread.scaled(1.0 + if strain > 0.0 { 0.2 * strain } else { 0.15 * strain })
-    }
-}
-
-/// Something known about how hard a player throws in a style.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(tag = "kind", rename_all = "snake_case")]
-pub enum Evidence {
-    /// Distance of a controlled full throw with an ordinary disc of a slot.
-    Distance {
-        /// Style it was thrown in.
-        style: Style,
-        /// Slot of the disc.
-        slot: Slot,
-        /// Where it came down, m, 15 to 200.
-        distance_m: f64,
-    },
-    /// Speed of a driver as it leaves the hand, measured.
-    Speed {
-        /// Style it was thrown in.
-        style: Style,
-        /// Release speed, m/s, 5 to 45.
-        speed_m_s: f64,
-    },
-}
-
-/// Most pieces of evidence that a player keeps.
-pub const MOST_EVIDENCE: usize = 20;
-
-impl Evidence {
-    /// Style it is about.
-    pub fn style(&self) -> Style {
-        match self {
-            Evidence::Distance { style, .. } | Evidence::Speed { style, .. } => *style,
-        }
-    }
-
-    /// # Errors
-    /// [`BagError::Field`] for a value outside its range.
-    pub fn validate(&self) -> Result<(), BagError> {
-        if self.style() == Style::Putt {
-            return Err(BagError::Field {
-                field: "evidence style",
-                expected: "backhand, forehand, thumber or tomahawk: a putt says nothing about the arm".into(),
-                got: self.style().label().into(),
-            });
-        }
-        match self {
-            Evidence::Distance { distance_m, .. } => within("evidence distance_m", *distance_m, 15.0, 200.0),
-            Evidence::Speed { speed_m_s, .. } => within("evidence speed_m_s", *speed_m_s, 5.0, 45.0),
-        }
     }
 }
 

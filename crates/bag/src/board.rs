@@ -16,8 +16,9 @@ use crate::day::Conditions;
 use crate::disc::{Disc, DiscId, Numbers, Use};
 use crate::error::BagError;
 use crate::peg::{Bend, Peg, bend};
-use crate::player::{Player, School, Style};
+use crate::player::{Player, School};
 use crate::slot::Slot;
+use crate::style::Style;
 use crate::twin::{TWIN_OVERLAP, clouds, overlap};
 
 /// A disc on the board.

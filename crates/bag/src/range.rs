@@ -14,7 +14,8 @@ use crate::chance::{CLOUD, Thrown};
 use crate::day::Conditions;
 use crate::error::{BagError, within};
 use crate::line::Ground;
-use crate::player::{Hand, Player, Style};
+use crate::player::Player;
+use crate::style::{Hand, Style};
 
 /// Most throws that are flown side by side.
 pub const MOST_THROWS: usize = 6;

@@ -16,9 +16,10 @@ use crate::disc::Disc;
 use crate::error::BagError;
 use crate::line::{Line, LineSpec};
 use crate::memo::Memo;
-use crate::player::{Player, Style};
+use crate::player::Player;
 use crate::search::{behind, chance};
 use crate::slot::Slot;
+use crate::style::Style;
 
 /// One point of a path as drawn: metres down-range, left, up.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]

@@ -12,8 +12,9 @@ use zinc_kite_flight::numbers::FlightNumbers;
 use crate::arm::Arm;
 use crate::line::{Footing, Gate, Ground, Landing, Line, LineSpec};
 use crate::peg::Peg;
-use crate::player::{Player, Style};
+use crate::player::Player;
 use crate::slot::Slot;
+use crate::style::Style;
 use crate::words::capital;
 
 /// An ordinary disc of each slot, whose flat flight sets the slot's distance.

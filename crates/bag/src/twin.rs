@@ -11,7 +11,7 @@ use zinc_kite_flight::scatter::deviates;
 
 use crate::arm::Arm;
 use crate::chance::Thrown;
-use crate::player::Style;
+use crate::style::Style;
 
 /// Overlap from which two discs count as twins. Own judgement: the middles of two round clouds that overlap this much
 /// lie within 0.4 standard deviations of one another.

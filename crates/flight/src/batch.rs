@@ -41,7 +41,7 @@ pub fn fly_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
 }
 
 /// Tolerance of [`scout_all`].
-const SCOUTING: f64 = 15.0;
+const SCOUTING: f64 = 7.5;
 
 /// As [`fly_all`] in fewer steps: landing within a few centimetres (tested to 15 cm). For searching among releases, never
 /// for a result.

@@ -3,7 +3,7 @@
 use serde::Deserialize;
 use utoipa::IntoParams;
 use zinc_kite_bag::day::Conditions;
-use zinc_kite_bag::player::Style;
+use zinc_kite_bag::style::Style;
 
 /// Conditions of the day as a query; absent ones are calm and usual.
 #[derive(Debug, Clone, Copy, Deserialize, IntoParams)]

@@ -4,7 +4,8 @@ use actix_web::web::{Data, Json, ServiceConfig, get, put};
 use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_bag::arm::{ArmReport, arm_report};
-use zinc_kite_bag::player::{OwnScatter, Player, Style};
+use zinc_kite_bag::player::{OwnScatter, Player};
+use zinc_kite_bag::style::Style;
 
 use super::resource;
 use crate::app::{App, off_thread};

@@ -10,8 +10,8 @@ use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::{DiscId, Numbers};
 use zinc_kite_bag::error::{BagError, within};
 use zinc_kite_bag::line::Ground;
-use zinc_kite_bag::player::Style;
 use zinc_kite_bag::range::{RangeFlight, Setting, range, usual};
+use zinc_kite_bag::style::Style;
 use zinc_kite_flight::numbers::FlightNumbers;
 
 use super::resource;

@@ -1,0 +1,58 @@
+//! What is known of how hard a player throws.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::error::{BagError, within};
+use crate::slot::Slot;
+use crate::style::Style;
+
+/// Something known about how hard a player throws in a style.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Evidence {
+    /// Distance of a controlled full throw with an ordinary disc of a slot.
+    Distance {
+        /// Style it was thrown in.
+        style: Style,
+        /// Slot of the disc.
+        slot: Slot,
+        /// Where it came down, m, 15 to 200.
+        distance_m: f64,
+    },
+    /// Speed of a driver as it leaves the hand, measured.
+    Speed {
+        /// Style it was thrown in.
+        style: Style,
+        /// Release speed, m/s, 5 to 45.
+        speed_m_s: f64,
+    },
+}
+
+/// Most pieces of evidence that a player keeps.
+pub const MOST_EVIDENCE: usize = 20;
+
+impl Evidence {
+    /// Style it is about.
+    pub fn style(&self) -> Style {
+        match self {
+            Evidence::Distance { style, .. } | Evidence::Speed { style, .. } => *style,
+        }
+    }
+
+    /// # Errors
+    /// [`BagError::Field`] for a value outside its range.
+    pub fn validate(&self) -> Result<(), BagError> {
+        if self.style() == Style::Putt {
+            return Err(BagError::Field {
+                field: "evidence style",
+                expected: "backhand, forehand, thumber or tomahawk: a putt says nothing about the arm".into(),
+                got: self.style().label().into(),
+            });
+        }
+        match self {
+            Evidence::Distance { distance_m, .. } => within("evidence distance_m", *distance_m, 15.0, 200.0),
+            Evidence::Speed { speed_m_s, .. } => within("evidence speed_m_s", *speed_m_s, 5.0, 45.0),
+        }
+    }
+}
