@@ -224,8 +224,10 @@ pub fn driving_distance_m(speed_m_s: f64, style: Style, slot: Option<Slot>) -> f
     fly_all(&throws, &Air::default(), &[]).iter().map(|o| o.distance_m()).fold(0.0, f64::max)
 }
 
-/// Arm speeds already worked out, by style, slot and distance.
-static KNOWN: LazyLock<Cache<(Style, Option<Slot>, u64), f64>> = LazyLock::new(|| Cache::new(1000));
+/// What a distance was told of: style, slot, and the bits of the distance.
+type Told = (Style, Option<Slot>, u64);
+/// Arm speeds already worked out.
+static KNOWN: LazyLock<Cache<Told, f64>> = LazyLock::new(|| Cache::new(1000));
 
 /// Arm speed (m/s, 5 to 50) whose distance with a disc of `slot` is `distance_m`: the simulator turned round by
 /// bisection, to within 1 mm/s.

@@ -46,34 +46,38 @@ pub struct PlasticFacts {
     pub cold: &'static str,
 }
 
+/// How a wet release scatters against a dry one, by how a plastic holds in a wet hand.
+const fn wet_spread(grip_wet: &str) -> f64 {
+    match grip_wet.as_bytes() {
+        b"best" => 1.05,
+        b"good" => 1.1,
+        b"fair" => 1.2,
+        _ => 1.4,
+    }
+}
+
 const fn facts(
     plastic: Plastic,
     label: &'static str,
-    turn: f64,
-    fade: f64,
+    (turn, fade): (f64, f64),
     wear_life_throws: f64,
     softness: f64,
     grip_wet: &'static str,
     cold: &'static str,
 ) -> PlasticFacts {
-    let wet_spread = match grip_wet.as_bytes() {
-        b"best" => 1.05,
-        b"good" => 1.1,
-        b"fair" => 1.2,
-        _ => 1.4,
-    };
+    let wet_spread = wet_spread(grip_wet);
     PlasticFacts { plastic, label, turn, fade, wear_life_throws, grip_wet, wet_spread, softness, cold }
 }
 
 /// Every family, cheapest first.
 pub const PLASTICS: [PlasticFacts; 7] = [
-    facts(Plastic::Base, "base", -0.2, -0.3, 700.0, 0.3, "good", "cracks"),
-    facts(Plastic::TackyBase, "tacky base", 0.0, 0.0, 1000.0, 0.6, "best", "holds"),
-    facts(Plastic::MidGrade, "mid-grade", 0.0, 0.0, 2000.0, 0.3, "good", "holds"),
-    facts(Plastic::Premium, "premium", 0.2, 0.3, 5000.0, 0.25, "slick", "holds"),
-    facts(Plastic::PremiumSoft, "premium soft", 0.1, 0.1, 4000.0, 0.7, "fair", "holds"),
-    facts(Plastic::StiffGlow, "stiff glow", 0.3, 0.4, 4000.0, 0.1, "fair", "holds"),
-    facts(Plastic::Featherweight, "featherweight", -0.1, 0.0, 3000.0, 0.3, "fair", "holds"),
+    facts(Plastic::Base, "base", (-0.2, -0.3), 700.0, 0.3, "good", "cracks"),
+    facts(Plastic::TackyBase, "tacky base", (0.0, 0.0), 1000.0, 0.6, "best", "holds"),
+    facts(Plastic::MidGrade, "mid-grade", (0.0, 0.0), 2000.0, 0.3, "good", "holds"),
+    facts(Plastic::Premium, "premium", (0.2, 0.3), 5000.0, 0.25, "slick", "holds"),
+    facts(Plastic::PremiumSoft, "premium soft", (0.1, 0.1), 4000.0, 0.7, "fair", "holds"),
+    facts(Plastic::StiffGlow, "stiff glow", (0.3, 0.4), 4000.0, 0.1, "fair", "holds"),
+    facts(Plastic::Featherweight, "featherweight", (-0.1, 0.0), 3000.0, 0.3, "fair", "holds"),
 ];
 
 impl Plastic {

@@ -358,3 +358,48 @@ fn val_landing_agrees_with_scipy() {
     }
     assert!(compared > 25, "{compared} rows");
 }
+
+/// A recreational flying disc with the coefficients of S. A. Hummel (*Frisbee Flight Simulation and Throw Biomechanics*,
+/// MSc thesis, UC Davis, 2003), from memory, thrown as a player of catch throws it: it floats to somewhere between 20 and
+/// 50 m in 2 to 5 s, much farther than a stone thrown so, and comes down slower than it left.
+#[test]
+fn val_a_recreational_disc_floats() {
+    let none = inert(0.0).coefficients;
+    let catch = Disc {
+        coefficients: Coefficients {
+            cl0: 0.33,
+            cl_alpha: 1.91,
+            cd0: 0.18,
+            cd_alpha: 0.69,
+            alpha0: -0.07,
+            cm0: -0.08,
+            cm_alpha: 0.43,
+            ..none
+        },
+        mass_kg: 0.175,
+        radius_m: 0.1345,
+        inertia_kg_m2: 0.00235,
+    };
+    let release = Release {
+        speed_m_s: 14.0,
+        launch_deg: 8.0,
+        nose_deg: 6.0,
+        hyzer_deg: 8.0,
+        aim_deg: 0.0,
+        spin_rad_s: 54.0,
+        height_m: 1.0,
+        hand: Hand::Right,
+        style: Style::Backhand,
+    };
+    let throw = Throw { disc: catch, release, wind: Wind::CALM };
+    let stone = Throw { disc: Disc { coefficients: none, ..catch }, ..throw };
+    let [floats, falls] = [throw, stone].map(|t| fly_all(&[t], &Air::default(), &[])[0]);
+    let far = floats.distance_m();
+    assert!(
+        (20.0..50.0).contains(&far) && (2.0..5.0).contains(&floats.time_s),
+        "{far:.1} m {:.1} s",
+        floats.time_s
+    );
+    assert!(far > 1.5 * falls.distance_m(), "{far:.1} m against {:.1} m", falls.distance_m());
+    assert!(floats.landing_speed_m_s < release.speed_m_s);
+}
