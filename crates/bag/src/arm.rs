@@ -107,8 +107,8 @@ impl Arm {
 /// One piece of evidence and what it says.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Implied {
-    /// What is known, in words.
-    pub what: String,
+    /// What is known; absent for the player's driving distance.
+    pub evidence: Option<Evidence>,
     /// The arm speed it implies, m/s.
     pub implies_m_s: f64,
     /// Difference from the speed that is used, share of it.
@@ -141,26 +141,23 @@ pub fn arm_report(player: &Player, style: Style) -> ArmReport {
         return ArmReport { style, speed_m_s: PUTT_M_S, evidence: vec![], consistent: true };
     }
     let drive_m = player.distance_m(style);
-    let mut implied = vec![(format!("drives {drive_m:.0} m"), arm_speed_m_s(drive_m, style, None), 1.0)];
+    let mut implied = vec![(None, arm_speed_m_s(drive_m, style, None), 1.0)];
     for evidence in player.evidence.iter().filter(|e| e.style() == style) {
-        implied.push(match *evidence {
-            Evidence::Distance { slot, distance_m, .. } => (
-                format!("{distance_m:.0} m with an ordinary {} disc", slot.label()),
-                arm_speed_m_s(distance_m, style, Some(slot)),
-                1.0,
-            ),
-            Evidence::Speed { speed_m_s, .. } => {
-                (format!("{speed_m_s:.1} m/s measured"), speed_m_s, MEASURED_WEIGHT)
+        let (speed_m_s, weight) = match *evidence {
+            Evidence::Distance { slot, distance_m, .. } => {
+                (arm_speed_m_s(distance_m, style, Some(slot)), 1.0)
             }
-        });
+            Evidence::Speed { speed_m_s, .. } => (speed_m_s, MEASURED_WEIGHT),
+        };
+        implied.push((Some(*evidence), speed_m_s, weight));
     }
     let weight: f64 = implied.iter().map(|i| i.2).sum();
     let speed_m_s = implied.iter().map(|i| i.1 * i.2).sum::<f64>() / weight;
     let evidence: Vec<Implied> = implied
         .into_iter()
-        .map(|(what, implies_m_s, _)| {
+        .map(|(evidence, implies_m_s, _)| {
             let off = implies_m_s / speed_m_s - 1.0;
-            Implied { doubt: doubt(off), what, implies_m_s, off }
+            Implied { doubt: doubt(off), evidence, implies_m_s, off }
         })
         .collect();
     ArmReport { style, speed_m_s, consistent: evidence.iter().all(|e| e.doubt.is_none()), evidence }

@@ -10,7 +10,7 @@ use crate::error::{BagError, within};
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(default)]
 pub struct Conditions {
-    /// Mean wind, m/s, 0 to 20.
+    /// Mean wind, m/s, 0 to 40: a line's own wind comes on top of the day's.
     pub wind_m_s: f64,
     /// Where it blows from, degrees, clockwise seen from above: 0 from straight ahead (a headwind), 90 from the right,
     /// 180 from behind, 270 from the left; −360 to 360.
@@ -48,7 +48,7 @@ impl Conditions {
     /// # Errors
     /// [`BagError::Field`] for a value outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
-        within("wind_m_s", self.wind_m_s, 0.0, 20.0)?;
+        within("wind_m_s", self.wind_m_s, 0.0, 40.0)?;
         within("wind_from_deg", self.wind_from_deg, -360.0, 360.0)?;
         within("gust_m_s", self.gust_m_s, 0.0, 8.0)?;
         within("power", self.power, 0.5, 1.1)?;

@@ -109,14 +109,13 @@ fn trade_gusts_wet_and_footing_cost_and_lee_helps() {
 fn trade_grippy_plastic_is_surer_in_the_wet() {
     let p = me(Skill::Club);
     let line = template(&p, "mid-range-rail");
-    let in_wet = |plastic| {
-        let wet = Conditions { wet: true, ..Conditions::default() };
-        // The same flight: only the grip differs.
-        let observed = Some(spec(5.0, 4.0, -0.5, 1.0).printed);
-        on(&p, &wet, DiscSpec { plastic, observed, ..spec(5.0, 4.0, -0.5, 1.0) }, &line).chance
+    let at = |plastic, wet| {
+        let day = Conditions { wet, ..Conditions::default() };
+        on(&p, &day, DiscSpec { plastic, ..spec(5.0, 4.0, -0.5, 1.0) }, &line).chance
     };
-    assert!(Plastic::TackyBase.facts().wet_spread < Plastic::Premium.facts().wet_spread);
-    assert!(in_wet(Plastic::TackyBase) > 0.0 && in_wet(Plastic::Premium) > 0.0);
+    let loses = |plastic| at(plastic, false) - at(plastic, true);
+    let (grippy, slick) = (loses(Plastic::TackyBase), loses(Plastic::Premium));
+    assert!(slick > grippy + 0.02, "a slick disc loses {slick:.2}, a grippy one {grippy:.2}");
 }
 
 /// A landing zone judges where the disc stops: what sits on soft ground runs through on hard.

@@ -96,7 +96,7 @@ async fn every_reading_route_answers_json(#[case] method: &str, #[case] path: &s
 #[case("DELETE", "/api/discs/999", "", 404, "there is no disc 999")]
 #[case("POST", "/api/discs/1/restore", "", 404, "there is no disc 1")]
 #[case("GET", "/api/bags/7", "", 404, "there is no bag 7")]
-#[case("GET", "/api/bags/1/board?wind_m_s=99", "", 422, "wind_m_s must be a number from 0 to 20, got 99")]
+#[case("GET", "/api/bags/1/board?wind_m_s=99", "", 422, "wind_m_s must be a number from 0 to 40, got 99")]
 #[case("GET", "/api/bags/1/analysis?power=soft", "", 400, "could not be read")]
 #[case("POST", "/api/bags/1/moves", r#"{"carry":[{"disc_id":999,"spare":false}]}"#, 404, "no disc 999")]
 #[case("PUT", "/api/bags/1", r#"{"name":"x","capacity":0}"#, 422, "capacity must be")]

@@ -108,7 +108,7 @@ fn bad_folders_files_and_ports_are_told_with_what_to_do() {
     let busy = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
     let port = busy.local_addr().unwrap().port().to_string();
     says(&["demo", "--port", &port], "cannot be used; is another Zinc Kite running?");
-    says(&["analyse", "--demo", "--wind-m-s", "99"], "wind_m_s must be a number from 0 to 20");
+    says(&["analyse", "--demo", "--wind-m-s", "99"], "wind_m_s must be a number from 0 to 40");
 }
 
 #[test]

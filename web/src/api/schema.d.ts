@@ -628,7 +628,7 @@ export interface components {
             wind_from_deg: number;
             /**
              * Format: double
-             * @description Mean wind, m/s, 0 to 20.
+             * @description Mean wind, m/s, 0 to 40: a line's own wind comes on top of the day's.
              * @default 0
              */
             wind_m_s: number;
@@ -837,6 +837,7 @@ export interface components {
         Implied: {
             /** @description What may be behind it, where it does not fit. */
             doubt?: string | null;
+            evidence?: components["schemas"]["Evidence"] | null;
             /**
              * Format: double
              * @description The arm speed it implies, m/s.
@@ -847,8 +848,6 @@ export interface components {
              * @description Difference from the speed that is used, share of it.
              */
             off: number;
-            /** @description What is known, in words. */
-            what: string;
         };
         /** @description What became of a file. */
         ImportReport: {

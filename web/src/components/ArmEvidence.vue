@@ -25,6 +25,12 @@ function add(kind: Evidence['kind']) {
 function change(k: number, part: Partial<Evidence>) {
   evidence.value = evidence.value.map((e, i) => (i === k ? ({ ...e, ...part } as Evidence) : e))
 }
+type Told = PlayerSheet['arms'][number]['evidence'][number]
+function words({ evidence: e }: Told): string {
+  if (!e) return 'the drive above'
+  if (e.kind === 'speed') return `${shown(props.units, 'speed', e.speed_m_s, 1)} measured`
+  return `${shown(props.units, 'distance', e.distance_m)} with an ordinary ${SLOTS[e.slot]} disc`
+}
 const rounded = (x: number) => Math.round(10 * x) / 10
 </script>
 
@@ -71,7 +77,7 @@ const rounded = (x: number) => Math.round(10 * x) / 10
       </p>
       <ul v-if="arm.evidence.length > 1">
         <li v-for="(i, k) in arm.evidence" :key="k" :class="{ odd: i.doubt }">
-          {{ i.what }}: {{ shown(units, 'speed', i.implies_m_s, 1) }} ({{ signed(100 * i.off, 0) }} %)
+          {{ words(i) }}: {{ shown(units, 'speed', i.implies_m_s, 1) }} ({{ signed(100 * i.off, 0) }} %)
           <template v-if="i.doubt">— {{ i.doubt }}.</template>
         </li>
       </ul>

@@ -19,10 +19,12 @@ import type { Flight } from '@/logic/scene'
 import { figure, percent, shown } from '@/logic/units'
 import { windFrom } from '@/logic/wind'
 import { useDay } from '@/stores/day'
+import { useNotice } from '@/stores/notice'
 import { type CloudsShown, useRange } from '@/stores/range'
 
 const range = useRange()
 const day = useDay()
+const notice = useNotice()
 const units = useUnits()
 const player = usePlayer()
 const discs = useDiscs()
@@ -140,11 +142,23 @@ function add() {
     setting: { ...now.setting },
   })
 }
+/** Does something to the throws and keeps the way back. */
+function undoably(label: string, work: () => void) {
+  const before = JSON.parse(JSON.stringify(range.throws)) as RangeThrow[]
+  const chosen = range.chosen
+  work()
+  notice.done(label, () => Promise.resolve(range.replace(before, chosen)))
+}
+function remove() {
+  if (range.throws.length > 1)
+    undoably(`Throw ${letter(range.chosen)} is taken away`, () => range.remove(range.chosen))
+}
 function vary() {
   const now = range.current
   const key = what.value
   if (!now || key === 'throw') return
-  range.replace(changed({ disc: now.disc, setting: now.setting }, key, day.conditions), 2)
+  const five = changed({ disc: now.disc, setting: now.setting }, key, day.conditions)
+  undoably('One thing is changed in five steps', () => range.replace(five, 2))
   what.value = 'throw'
 }
 watch(what, vary)
@@ -154,7 +168,7 @@ function onKey(event: KeyboardEvent) {
   const digit = Number(event.key)
   if (digit >= 1 && digit <= range.throws.length) range.choose(digit - 1)
   else if (event.key === 'n') add()
-  else if (event.key === 'x' && range.throws.length > 1) range.remove(range.chosen)
+  else if (event.key === 'x') remove()
   else if (event.key === 'c') copying.value = true
   else return
   event.preventDefault()
@@ -219,12 +233,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       <aside v-if="range.current" class="turning">
         <div class="which">
           <h2>Throw {{ letter(range.chosen) }}</h2>
-          <el-button
-            v-if="range.throws.length > 1"
-            title="x"
-            data-test="range-remove"
-            @click="range.remove(range.chosen)"
-          >
+          <el-button v-if="range.throws.length > 1" title="x" data-test="range-remove" @click="remove">
             Take away
           </el-button>
         </div>

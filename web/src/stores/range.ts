@@ -75,7 +75,11 @@ export const useRange = defineStore('range', () => {
   function set(part: Partial<Setting>) {
     const style = current.value?.setting.style
     throws.value.forEach((t, k) => {
-      if (k === chosen.value || (together.value && t.setting.style === style)) Object.assign(t.setting, part)
+      if (k === chosen.value || (together.value && t.setting.style === style)) {
+        // A dial turned: it is no longer the throw that was copied.
+        t.name = ''
+        Object.assign(t.setting, part)
+      }
     })
   }
 
