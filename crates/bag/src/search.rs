@@ -110,22 +110,11 @@ impl Question<'_> {
     }
 
     fn key(&self) -> Fingerprint {
-        let c = &self.thrown.body.coefficients;
         let line = self.line;
         let (low, high) = line.powers();
         let full = self.arm.release(line.style, self.thrown.speed, 1.0);
         Fingerprint::default()
-            .numbers(&[c.cd0, c.cd_alpha, c.alpha0, c.cl0, c.cl_alpha, c.cm0, c.cm_alpha])
-            .numbers(&[
-                c.cm_alpha2,
-                c.cm_spin,
-                c.cm_speed,
-                c.cd_speed,
-                c.cr0,
-                c.cr_alpha,
-                c.cm_even,
-                c.spin_decay,
-            ])
+            .numbers(&self.thrown.body.coefficients.to_array())
             .numbers(&[self.thrown.body.mass_kg, self.thrown.rim.softness, self.thrown.rim.wear])
             .numbers(&[line.ground as u8 as f64, line.landing as u8 as f64, line.style as u8 as f64])
             .numbers(&[full.speed_m_s, full.spin_rad_s, self.arm.natural_side(line.style)])

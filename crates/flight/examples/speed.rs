@@ -81,7 +81,7 @@ fn main() {
         let land = |tolerance: f64| -> Vec<(f64, f64)> {
             throws.iter().map(|t| landing_by(method, t, STANDARD_DENSITY_KG_M3, tolerance)).collect()
         };
-        let tolerances = (4..=20).map(|k| 10f64.powf(-0.5 * f64::from(k)));
+        let tolerances = (8..=80).map(|k| 10f64.powf(-0.125 * f64::from(k)));
         let Some(tolerance) = tolerances.into_iter().find(|t| error_m(&land(*t), &exact) <= our_error) else {
             println!("ode_solvers {name}: no tolerance down to 1e-10 lands as exactly");
             continue;

@@ -7,36 +7,48 @@
 //! Drag*, 1965, from memory).
 
 use crate::disc::Coefficients;
-use crate::real::{Column, MAX_WIDTH, Real, polynomial};
+use crate::real::{Column, MAX_WIDTH, Real, sextet};
 
 /// sin 25°: below this the polynomials stand alone.
 const BLEND_FROM_SIN: f64 = 0.422_618_261_740_699_4;
 /// sin 50°: above this the plate stands alone.
 const BLEND_TO_SIN: f64 = 0.766_044_443_118_978;
-/// tan² 25°: the half angle of 50°, beyond which the angle itself no longer matters.
-const HALF_TAN_SQUARED_MAX: f64 = 0.217_442_798_630_7;
 const PLATE_DRAG: f64 = 1.1;
 const PLATE_LIFT: f64 = 1.0;
 const PLATE_MOMENT_SHARE: f64 = 0.5;
 
 /// Speed at which `cd_speed` and `cm_speed` have no effect, m/s.
 pub const REFERENCE_SPEED_M_S: f64 = 25.0;
+pub(crate) const REFERENCE_SPEED_SQUARED: f64 = REFERENCE_SPEED_M_S * REFERENCE_SPEED_M_S;
 /// Advance ratio at which `cm_spin` has no effect.
 pub const REFERENCE_ADVANCE_RATIO: f64 = 0.5;
 
-/// atan(x)/x as a polynomial in x², by Chebyshev interpolation on 0..0.22; error below 3e-16.
-const ATAN_OVER_X: [f64; 11] = [
-    0.999_999_999_999_999_6,
-    -0.333_333_333_332_858_86,
-    0.199_999_999_913_371_78,
-    -0.142_857_136_665_992_5,
-    0.111_110_883_198_949_28,
-    -0.090_904_168_119_244_86,
-    0.076_856_236_680_379_93,
-    -0.066_076_192_010_412_8,
-    0.055_396_065_659_718_496,
-    -0.039_716_276_577_496_91,
-    0.017_076_127_933_912_51,
+/// asin(x)/x and 1/√(1 − x²) as polynomials in x², by Chebyshev interpolation on 0..sin² 25°: they spare the kernel two
+/// square roots and a division where the disc has not stalled. Errors below 1e-9 and 1e-8.
+const ASIN_OVER_X: [f64; 6] = [
+    0.999_999_999_564_093_2,
+    0.166_666_842_034_804_09,
+    0.074_988_664_578_046_43,
+    0.044_907_823_084_120_314,
+    0.027_636_925_959_690_185,
+    0.034_874_299_833_955_805,
+];
+const SECANT: [f64; 6] = [
+    0.999_999_993_903_540_1,
+    0.500_002_451_924_202_8,
+    0.374_841_755_498_187_27,
+    0.316_187_245_335_299_07,
+    0.235_468_631_176_520_12,
+    0.416_768_379_767_913_75,
+];
+/// atan(x)/x likewise on 0..tan² 25°, for half angles: up to 50°, beyond which only the plate counts. Error below 3e-9.
+const ATAN_OVER_X: [f64; 6] = [
+    0.999_999_997_654_362_1,
+    -0.333_332_554_628_417_2,
+    0.199_957_658_941_598_64,
+    -0.142_003_084_862_917_3,
+    0.103_124_882_131_119_12,
+    -0.054_392_938_755_202_84,
 ];
 
 /// Coefficients of one or several discs, lane by lane.
@@ -63,31 +75,29 @@ pub(crate) const FIELDS: usize = 14;
 
 /// The coefficients that decide the loads, in the order of [`Aero::load`].
 pub(crate) fn fields(c: &Coefficients) -> [f64; FIELDS] {
-    [
-        c.cd0,
-        c.cd_alpha,
-        c.alpha0,
-        c.cl0,
-        c.cl_alpha,
-        c.cm0,
-        c.cm_alpha,
-        c.cm_alpha2,
-        c.cm_spin,
-        c.cm_speed,
-        c.cd_speed,
-        c.cr0,
-        c.cr_alpha,
-        c.cm_even,
-    ]
+    let [fields @ .., _spin_decay] = c.to_array();
+    fields
 }
 
-/// Dimensionless lift, drag, nose-up moment and roll moment (positive where its precession lifts the nose).
+/// Dimensionless lift, drag, nose-up moment and roll moment (positive where its precession lifts the nose), and the
+/// secant of the angle of attack they stand at.
 #[derive(Clone, Copy)]
 pub(crate) struct Loads<R> {
     pub cl: R,
     pub cd: R,
     pub cm: R,
     pub cr: R,
+    pub secant: R,
+}
+
+/// How the air meets a disc: the sine of the angle of attack (−90° to 90°), the square of the airspeed (m²/s²), 1 / (that +
+/// [`REFERENCE_SPEED_M_S`]²) and the advance ratio (dimensionless).
+#[derive(Clone, Copy)]
+pub(crate) struct Flow<R> {
+    pub sin: R,
+    pub v2: R,
+    pub inverse_faster: R,
+    pub advance: R,
 }
 
 impl<R: Real> Aero<R> {
@@ -128,38 +138,69 @@ impl<R: Real> Aero<R> {
         }
     }
 
-    /// Loads at an angle of attack given by its sine, its cosine (never negative) and the tangent of its half,
-    /// at airspeed `v` (m/s) and advance ratio `advance` (dimensionless).
+    /// Loads in a flow.
     #[inline(always)]
-    pub(crate) fn loads(&self, sin: R, cos: R, half_tan: R, v: R, advance: R) -> Loads<R> {
-        let half2 = (half_tan * half_tan).min(sin.like(HALF_TAN_SQUARED_MAX));
-        let alpha = half_tan * polynomial(half2, &ATAN_OVER_X) * sin.like(2.0);
-        let abs_alpha = alpha.max(-alpha);
-        let abs_sin = sin.max(-sin);
+    pub(crate) fn loads(&self, flow: &Flow<R>) -> Loads<R> {
+        let sin = flow.sin;
+        let sin2 = sin * sin;
+        let alpha = sin * sextet(sin2, &ASIN_OVER_X);
+        let secant = sextet(sin2, &SECANT);
+        // Most throws never stall, and where one lane does the others come out of it unchanged.
+        if sin.like(BLEND_FROM_SIN).any_less(sin.max(-sin)) {
+            self.past_stall(flow, alpha, secant)
+        } else {
+            self.attached(flow, alpha, secant)
+        }
+    }
 
-        let reference = v.like(REFERENCE_SPEED_M_S);
-        let faster = v.like(2.0) * (v - reference) / (v + reference);
-        let harder = (v * v).mul_add(v.like(1.0 / (REFERENCE_SPEED_M_S * REFERENCE_SPEED_M_S)), v.like(-1.0));
-        let cd0 = self.cd0 * self.cd_speed.mul_add(harder, v.like(1.0));
+    #[inline(always)]
+    fn zero_lift_drag(&self, v2: R) -> R {
+        let harder = v2.mul_add(v2.like(1.0 / REFERENCE_SPEED_SQUARED), v2.like(-1.0));
+        (self.cd0 * self.cd_speed).mul_add(harder, self.cd0)
+    }
+
+    /// The polynomials.
+    #[inline(always)]
+    fn attached(&self, flow: &Flow<R>, alpha: R, secant: R) -> Loads<R> {
+        let v2 = flow.v2;
+        let faster = (v2 - v2.like(REFERENCE_SPEED_SQUARED)) * flow.inverse_faster;
+        let spinning = flow.advance - v2.like(REFERENCE_ADVANCE_RATIO);
+        let at_rest = self.cm_speed.mul_add(faster, self.cm_spin.mul_add(spinning, self.cm0));
+        let slope = self.cm_alpha2.mul_add(alpha.max(-alpha), self.cm_even.mul_add(alpha, self.cm_alpha));
         let off = alpha - self.alpha0;
-        let cd_in = (self.cd_alpha * off).mul_add(off, cd0);
-        let cl_in = self.cl_alpha.mul_add(alpha, self.cl0);
-        let slope = self.cm_alpha2.mul_add(abs_alpha, self.cm_even.mul_add(alpha, self.cm_alpha));
-        let cm_in = slope.mul_add(alpha, self.cm0)
-            + self.cm_speed.mul_add(faster, self.cm_spin * (advance - advance.like(REFERENCE_ADVANCE_RATIO)));
-
-        let span = 1.0 / (BLEND_TO_SIN - BLEND_FROM_SIN);
-        let t = ((abs_sin - sin.like(BLEND_FROM_SIN)) * sin.like(span)).max(sin.like(0.0)).min(sin.like(1.0));
-        let w = t * t * t * polynomial(t, &[10.0, -15.0, 6.0]);
-
-        let cl_out = sin * cos * sin.like(2.0 * PLATE_LIFT);
-        let cd_out = (sin * sin).mul_add(sin.like(PLATE_DRAG), cd0);
-        let cm_out = self.cm_alpha * sin * cos * cos * sin.like(PLATE_MOMENT_SHARE);
         Loads {
-            cl: (cl_out - cl_in).mul_add(w, cl_in),
-            cd: (cd_out - cd_in).mul_add(w, cd_in),
-            cm: (cm_out - cm_in).mul_add(w, cm_in),
-            cr: self.cr_alpha.mul_add(alpha, self.cr0) * (w.like(1.0) - w),
+            cl: self.cl_alpha.mul_add(alpha, self.cl0),
+            cd: (self.cd_alpha * off).mul_add(off, self.zero_lift_drag(v2)),
+            cm: slope.mul_add(alpha, at_rest),
+            cr: self.cr_alpha.mul_add(alpha, self.cr0),
+            secant,
+        }
+    }
+
+    /// The loads where some lane has stalled; `alpha` and `secant` hold in the others.
+    #[inline(always)]
+    fn past_stall(&self, flow: &Flow<R>, alpha: R, secant: R) -> Loads<R> {
+        let sin = flow.sin;
+        let (zero, one, from) = (sin.like(0.0), sin.like(1.0), sin.like(BLEND_FROM_SIN));
+        let depth = sin.max(-sin) - from;
+        // A tiny floor keeps a disc that moves straight along its own axis finite.
+        let cos = (one - sin * sin).max(sin.like(1e-12)).sqrt();
+        let half_tan = sin / (one + cos);
+        let wide = half_tan * sextet(half_tan * half_tan, &ATAN_OVER_X) * sin.like(2.0);
+        let alpha = zero.if_less(depth, wide, alpha);
+        let secant = zero.if_less(depth, one / cos, secant);
+        let attached = self.attached(flow, alpha, secant);
+        let t = (depth * sin.like(1.0 / (BLEND_TO_SIN - BLEND_FROM_SIN))).max(zero).min(one);
+        let w = t * t * t * t.mul_add(t.mul_add(t.like(6.0), t.like(-15.0)), t.like(10.0));
+        let cl = sin * cos * sin.like(2.0 * PLATE_LIFT);
+        let cd = (sin * sin).mul_add(sin.like(PLATE_DRAG), self.zero_lift_drag(flow.v2));
+        let cm = self.cm_alpha * sin * cos * cos * sin.like(PLATE_MOMENT_SHARE);
+        Loads {
+            cl: (cl - attached.cl).mul_add(w, attached.cl),
+            cd: (cd - attached.cd).mul_add(w, attached.cd),
+            cm: (cm - attached.cm).mul_add(w, attached.cm),
+            cr: attached.cr * (one - w),
+            secant,
         }
     }
 }
@@ -168,12 +209,11 @@ impl<R: Real> Aero<R> {
 /// and the reference advance ratio: for plots and tests.
 pub fn coefficients_at(disc: &Coefficients, alpha_rad: f64, speed_m_s: f64) -> (f64, f64, f64) {
     let aero = Aero::<f64>::load((), &fields(disc).map(|x| [x; MAX_WIDTH]));
-    let loads = aero.loads(
-        alpha_rad.sin(),
-        alpha_rad.cos(),
-        (0.5 * alpha_rad).tan(),
-        speed_m_s,
-        REFERENCE_ADVANCE_RATIO,
-    );
+    let loads = aero.loads(&Flow {
+        sin: alpha_rad.sin(),
+        v2: speed_m_s * speed_m_s,
+        inverse_faster: 1.0 / (speed_m_s * speed_m_s + REFERENCE_SPEED_SQUARED),
+        advance: REFERENCE_ADVANCE_RATIO,
+    });
     (loads.cl, loads.cd, loads.cm)
 }

@@ -3,7 +3,6 @@
 use serde::{Deserialize, Serialize};
 
 use crate::error::{FlightError, check};
-use crate::real::{Real, polynomial};
 
 /// Standard sea-level density, kg/m³ (ISO 2533:1975).
 pub const STANDARD_DENSITY_KG_M3: f64 = 1.225;
@@ -11,6 +10,8 @@ pub const STANDARD_DENSITY_KG_M3: f64 = 1.225;
 pub const GRAVITY_M_S2: f64 = 9.80665;
 /// Height at which a wind is stated, m: the usual height of a weather station's anemometer.
 pub const WIND_REFERENCE_HEIGHT_M: f64 = 10.0;
+/// Depth of the layer over the ground in which the power law is eased, m.
+pub(crate) const CALM_LAYER_M: f64 = 1.0;
 
 /// Pressure of the standard atmosphere in Pa at a geopotential altitude in the troposphere.
 ///
@@ -85,14 +86,14 @@ impl Wind {
 pub struct Air {
     /// Density, kg/m³.
     pub density_kg_m3: f64,
-    profile: Option<Profile>,
+    pub(crate) profile_exponent: f64,
     /// Height of z = 0 above the ground over which the wind blows, m.
-    floor_m: f64,
+    pub(crate) floor_m: f64,
 }
 
 impl Default for Air {
     fn default() -> Self {
-        Air { density_kg_m3: STANDARD_DENSITY_KG_M3, profile: None, floor_m: 0.0 }
+        Air { density_kg_m3: STANDARD_DENSITY_KG_M3, profile_exponent: 0.0, floor_m: 0.0 }
     }
 }
 
@@ -100,13 +101,15 @@ impl Air {
     /// Air of `density_kg_m3` (0–2; 0 is a vacuum) whose wind grows with height as (z / 10 m)^`profile_exponent`
     /// (0–0.6; 0 is the same wind at every height; open grassland about 0.14, common practice).
     ///
+    /// In the last metres, where grass and ground rule and the power law would grow without bound in slope, z gives way
+    /// to √(z² + 1 m²) (own judgement): 4 % more wind at a height of 1.2 m, 0.4 % at 4 m.
+    ///
     /// # Errors
     /// [`FlightError::OutOfRange`] for a value outside its range.
     pub fn new(density_kg_m3: f64, profile_exponent: f64) -> Result<Air, FlightError> {
         check("air density_kg_m3", density_kg_m3, 0.0, 2.0)?;
         check("wind profile_exponent", profile_exponent, 0.0, 0.6)?;
-        let profile = (profile_exponent > 0.0).then(|| Profile::fit(profile_exponent));
-        Ok(Air { density_kg_m3, profile, floor_m: 0.0 })
+        Ok(Air { density_kg_m3, profile_exponent, floor_m: 0.0 })
     }
 
     /// The same air, with heights counted from `floor_m` (0 to 3 m) above the ground: flights then end there, as a putt
@@ -115,63 +118,10 @@ impl Air {
         Air { floor_m: floor_m.clamp(0.0, 3.0), ..self }
     }
 
-    /// Whether wind depends on height.
-    pub(crate) fn is_sheared(&self) -> bool {
-        self.profile.is_some()
-    }
-
     /// Share of the reference wind that blows at height `z` (m); 1 where the wind is the same everywhere.
-    #[inline(always)]
-    pub(crate) fn wind_share<R: Real>(&self, z: R) -> R {
-        match &self.profile {
-            Some(profile) => profile.share(z + z.like(self.floor_m)),
-            None => z.like(1.0),
-        }
-    }
-}
-
-/// The power law (z / 10)^p as a polynomial in z^(1/4), which two square roots give: no logarithm in the kernel.
-///
-/// The polynomial interpolates at Chebyshev nodes. It holds from 0.05 m to 60 m; outside, the nearer end's value
-/// is used. Departure from the power law at most 2e-6 of the reference wind (tested).
-#[derive(Debug, Clone, Copy, PartialEq)]
-struct Profile {
-    coefficients: [f64; PROFILE_TERMS],
-}
-
-const PROFILE_TERMS: usize = 11;
-const PROFILE_LOW_M: f64 = 0.05;
-const PROFILE_HIGH_M: f64 = 60.0;
-
-impl Profile {
-    fn fit(exponent: f64) -> Profile {
-        let (low, high) = (PROFILE_LOW_M.powf(0.25), PROFILE_HIGH_M.powf(0.25));
-        let value = |q: f64| (q.powi(4) / WIND_REFERENCE_HEIGHT_M).powf(exponent);
-        let nodes: [f64; PROFILE_TERMS] = std::array::from_fn(|k| {
-            let angle = std::f64::consts::PI * (k as f64 + 0.5) / PROFILE_TERMS as f64;
-            0.5 * (low + high) + 0.5 * (high - low) * angle.cos()
-        });
-        // Newton's divided differences, then expanded to powers.
-        let mut differences = nodes.map(value);
-        for level in 1..PROFILE_TERMS {
-            for k in (level..PROFILE_TERMS).rev() {
-                differences[k] = (differences[k] - differences[k - 1]) / (nodes[k] - nodes[k - level]);
-            }
-        }
-        let mut coefficients = [0.0; PROFILE_TERMS];
-        for k in (0..PROFILE_TERMS).rev() {
-            for j in (1..PROFILE_TERMS).rev() {
-                coefficients[j] = coefficients[j - 1] - nodes[k] * coefficients[j];
-            }
-            coefficients[0] = differences[k] - nodes[k] * coefficients[0];
-        }
-        Profile { coefficients }
-    }
-
-    #[inline(always)]
-    fn share<R: Real>(&self, z: R) -> R {
-        let z = z.max(z.like(PROFILE_LOW_M)).min(z.like(PROFILE_HIGH_M));
-        polynomial(z.sqrt().sqrt(), &self.coefficients)
+    pub(crate) fn wind_share(&self, z: f64) -> f64 {
+        let height2 = |z: f64| z.mul_add(z, CALM_LAYER_M * CALM_LAYER_M);
+        (height2(z + self.floor_m) / height2(WIND_REFERENCE_HEIGHT_M)).powf(0.5 * self.profile_exponent)
     }
 }
 
@@ -182,14 +132,17 @@ mod tests {
     use rstest::rstest;
 
     #[rstest]
+    #[case(0.0)]
     #[case(0.14)]
-    #[case(0.3)]
     #[case(0.6)]
     fn prop_profile_follows_the_power_law(#[case] exponent: f64) {
-        let profile = Profile::fit(exponent);
-        for k in 1..600 {
-            let z = 0.1 * f64::from(k);
-            assert_abs_diff_eq!(profile.share(z), (z / 10.0).powf(exponent), epsilon = 2e-6);
+        let air = Air::new(1.2, exponent).unwrap();
+        assert_abs_diff_eq!(air.wind_share(WIND_REFERENCE_HEIGHT_M), 1.0, epsilon = 1e-12);
+        for k in 4..60 {
+            let z = f64::from(k);
+            assert_abs_diff_eq!(air.wind_share(z), (z / 10.0).powf(exponent), epsilon = 0.04 * exponent);
         }
+        let raised = air.above(1.0);
+        assert_abs_diff_eq!(raised.wind_share(2.0), air.wind_share(3.0), epsilon = 1e-12);
     }
 }

@@ -9,6 +9,7 @@ use crate::error::FlightError;
 use crate::integrate::{NoPath, Paths, TIME_LIMIT_S, fly};
 use crate::outcome::{Outcome, PathPoint};
 use crate::real::{Lanes, Pair, Real};
+use crate::release::Release;
 
 /// How many flights advance together.
 type Wide<S> = Pair<Lanes<S>>;
@@ -32,12 +33,37 @@ impl WithSimd for Job<'_> {
     }
 }
 
+/// Flies the throws with companions that take about as long: those that advance together wait for the last of them.
+fn fly_sorted(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64) -> Vec<Outcome> {
+    let mut disc = 0;
+    let mut keys: Vec<(usize, f64, usize)> = Vec::with_capacity(throws.len());
+    for (k, throw) in throws.iter().enumerate() {
+        disc += usize::from(k > 0 && throw.disc != throws[k - 1].disc);
+        keys.push((disc, foreseen_length(throw), k));
+    }
+    keys.sort_unstable_by(|a, b| (a.0.cmp(&b.0)).then(a.1.total_cmp(&b.1)));
+    let sorted: Vec<Throw> = keys.iter().map(|key| throws[key.2]).collect();
+    let flights = Arch::new().dispatch(Job { throws: &sorted, air, gates, tolerance });
+    let mut place = vec![0; throws.len()];
+    for (at, key) in keys.iter().enumerate() {
+        place[key.2] = at;
+    }
+    place.into_iter().map(|at| flights[at]).collect()
+}
+
+/// Grows with the steps that a throw will take, of throws of one disc: faster and higher ones stay up longer. Only an
+/// order, without a unit.
+fn foreseen_length(throw: &Throw) -> f64 {
+    let Release { speed_m_s, launch_deg, nose_deg, .. } = throw.release;
+    speed_m_s * (launch_deg + 0.5 * nose_deg + 4.0)
+}
+
 /// Flies every throw on this thread, noting where each passes the `gates` (distances down-range in m, at most
 /// [`crate::outcome::MAX_GATES`]; further ones are not watched). Outcomes in the order of the throws.
 ///
 /// The throws are taken as valid; [`validate`] says what is wrong with one that is not.
 pub fn fly_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
-    Arch::new().dispatch(Job { throws, air, gates, tolerance: 1.0 })
+    fly_sorted(throws, air, gates, 1.0)
 }
 
 /// Tolerance of [`scout_all`].
@@ -46,7 +72,7 @@ const SCOUTING: f64 = 7.5;
 /// As [`fly_all`] in fewer steps: landing within a few centimetres (tested to 15 cm). For searching among releases, never
 /// for a result.
 pub fn scout_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
-    Arch::new().dispatch(Job { throws, air, gates, tolerance: SCOUTING })
+    fly_sorted(throws, air, gates, SCOUTING)
 }
 
 /// As [`fly_all`], spread over all threads.

@@ -90,7 +90,7 @@ calibration! {
     cm_alpha2_fade,
     /// Moment per unit of advance ratio above 0.5.
     cm_spin,
-    /// Moment per unit of 2 (V − 25 m/s) / (V + 25 m/s).
+    /// Moment per unit of (V² − (25 m/s)²) / (V² + (25 m/s)²).
     cm_speed,
     /// Change of that per unit of fade.
     cm_speed_fade,

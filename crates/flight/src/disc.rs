@@ -39,7 +39,8 @@ pub struct Coefficients {
     /// Pitching moment per unit of advance ratio ωR/V above 0.5: a spinning rim drags air round with it.
     #[serde(default)]
     pub cm_spin: f64,
-    /// Pitching moment per unit of 2 (V − 25 m/s) / (V + 25 m/s): the faster the air, the more a disc turns, ever less so.
+    /// Pitching moment per unit of (V² − V₀²) / (V² + V₀²) with V₀ = 25 m/s: the faster the air, the more a disc
+    /// turns, ever less so.
     #[serde(default)]
     pub cm_speed: f64,
     /// Relative growth of `cd0` per unit of (V / 25 m/s)² above 1, below 1: a harder throw wobbles more.
@@ -59,6 +60,28 @@ pub struct Coefficients {
 }
 
 impl Coefficients {
+    /// All of them in a row: what tells two discs apart in the air.
+    pub fn to_array(&self) -> [f64; 15] {
+        let c = self;
+        [
+            c.cd0,
+            c.cd_alpha,
+            c.alpha0,
+            c.cl0,
+            c.cl_alpha,
+            c.cm0,
+            c.cm_alpha,
+            c.cm_alpha2,
+            c.cm_spin,
+            c.cm_speed,
+            c.cd_speed,
+            c.cr0,
+            c.cr_alpha,
+            c.cm_even,
+            c.spin_decay,
+        ]
+    }
+
     /// # Errors
     /// [`FlightError::OutOfRange`] for the first coefficient that no disc could have.
     pub fn validate(&self) -> Result<(), FlightError> {

@@ -10,8 +10,8 @@
 //! W. J. Crowther and J. R. Potts, *Simulation of a spin-stabilised sports disc*, Sports Engineering 10, 2007.
 //! Cited from memory for the form of the equations; no coefficient here is taken from them.
 
-use crate::aero::{self, Aero};
-use crate::air::{Air, GRAVITY_M_S2, Wind};
+use crate::aero::{self, Aero, Flow};
+use crate::air::{Air, CALM_LAYER_M, GRAVITY_M_S2, Wind};
 use crate::disc::Disc;
 use crate::real::{Column, MAX_WIDTH, Real, Vec3};
 use crate::release::{Release, spin_sense};
@@ -27,13 +27,15 @@ pub struct Throw {
     pub wind: Wind,
 }
 
-/// Position (m), velocity (m/s), disc normal and spin (rad/s) at one moment.
+/// Position (m), velocity (m/s), disc normal and spin (rad/s) at one moment, and the share of the reference wind that
+/// blows there: carried along by its own equation, the power law costs the kernel no power.
 #[derive(Clone, Copy)]
 pub(crate) struct State<R> {
     pub r: Vec3<R>,
     pub v: Vec3<R>,
     pub n: Vec3<R>,
     pub spin: R,
+    pub wind: R,
 }
 
 /// Rates of a [`State`], per second.
@@ -43,23 +45,22 @@ pub(crate) struct Rates<R> {
     pub a: Vec3<R>,
     pub n: Vec3<R>,
     pub spin: R,
+    pub wind: R,
 }
 
 impl<R: Real> State<R> {
-    /// Moved along each of `rates` by its share of `h` seconds; shares of zero cost nothing.
+    /// Moved along each of `rates` by its share of `h` seconds.
     #[inline(always)]
-    pub(crate) fn moved<const N: usize>(&self, rates: [&Rates<R>; N], shares: [f64; N], h: R) -> State<R> {
+    pub(crate) fn moved(&self, rates: &[Rates<R>], shares: &[f64], h: R) -> State<R> {
         let mut next = *self;
-        for (rate, share) in rates.into_iter().zip(shares) {
-            if share == 0.0 {
-                continue;
-            }
+        for (rate, &share) in rates.iter().zip(shares) {
             let k = h * h.like(share);
             next = State {
                 r: next.r.plus_scaled(rate.v, k),
                 v: next.v.plus_scaled(rate.a, k),
                 n: next.n.plus_scaled(rate.n, k),
                 spin: rate.spin.mul_add(k, next.spin),
+                wind: rate.wind.mul_add(k, next.wind),
             };
         }
         next
@@ -74,6 +75,7 @@ impl<R: Real> State<R> {
             v: self.v.if_less(zero, mark, other.v),
             n: self.n.if_less(zero, mark, other.n),
             spin: zero.if_less(mark, self.spin, other.spin),
+            wind: zero.if_less(mark, self.wind, other.wind),
         }
     }
 }
@@ -88,14 +90,17 @@ impl<R: Real> Rates<R> {
             a: self.a.if_less(zero, mark, other.a),
             n: self.n.if_less(zero, mark, other.n),
             spin: zero.if_less(mark, self.spin, other.spin),
+            wind: zero.if_less(mark, self.wind, other.wind),
         }
     }
 }
 
 /// What does not change during a flight.
-pub(crate) struct Constants<'a, R> {
+pub(crate) struct Constants<R> {
     aero: Aero<R>,
-    air: &'a Air,
+    /// Power of the height with which wind grows.
+    exponent: R,
+    floor: R,
     wind_x: R,
     wind_y: R,
     /// ½ρA/m, 1/m.
@@ -106,11 +111,10 @@ pub(crate) struct Constants<'a, R> {
     tilt: R,
     radius: R,
     spin_decay: R,
-    sheared: bool,
 }
 
-/// Numbers of a throw beside its aerodynamics: seven constants, then the eight of its release that are not zero.
-const OTHERS: usize = 15;
+/// Numbers of a throw beside its aerodynamics: seven constants, then the nine of its release that are not zero.
+const OTHERS: usize = 16;
 
 /// The throws that advance together, one column a quantity.
 pub(crate) struct Columns {
@@ -160,16 +164,18 @@ fn others(throw: &Throw, air: &Air) -> [f64; OTHERS] {
         ny,
         nz,
         release.spin_rad_s,
+        air.wind_share(release.height_m),
     ]
 }
 
-impl<'a, R: Real> Constants<'a, R> {
+impl<R: Real> Constants<R> {
     #[inline(always)]
-    pub(crate) fn load(token: R::Token, columns: &Columns, air: &'a Air) -> Self {
+    pub(crate) fn load(token: R::Token, columns: &Columns, air: &Air) -> Self {
         let [wind_x, wind_y, load, twist, tilt, radius, spin_decay, ..] = &columns.others;
         Constants {
             aero: Aero::load(token, &columns.aero),
-            air,
+            exponent: R::load(token, &[air.profile_exponent; MAX_WIDTH]),
+            floor: R::load(token, &[air.floor_m; MAX_WIDTH]),
             wind_x: R::load(token, wind_x),
             wind_y: R::load(token, wind_y),
             load: R::load(token, load),
@@ -177,37 +183,39 @@ impl<'a, R: Real> Constants<'a, R> {
             tilt: R::load(token, tilt),
             radius: R::load(token, radius),
             spin_decay: R::load(token, spin_decay),
-            sheared: air.is_sheared(),
         }
+    }
+
+    /// Velocity against the air.
+    #[inline(always)]
+    pub(crate) fn airspeed(&self, s: &State<R>) -> Vec3<R> {
+        Vec3 { x: s.v.x - self.wind_x * s.wind, y: s.v.y - self.wind_y * s.wind, z: s.v.z }
     }
 
     #[inline(always)]
     pub(crate) fn rates(&self, s: &State<R>) -> Rates<R> {
         let spin = s.spin;
-        let one = spin.like(1.0);
-        let share = if self.sheared { self.air.wind_share(s.r.z) } else { one };
-        let u = Vec3 { x: s.v.x - self.wind_x * share, y: s.v.y - self.wind_y * share, z: s.v.z };
+        let u = self.airspeed(s);
         let un = u.dot(s.n);
-        // Tiny floors keep a disc at rest in the air, or moving straight along its own axis, finite.
+        // A tiny floor keeps a disc at rest in the air finite.
         let v2 = u.dot(u).max(spin.like(1e-9));
-        let p2 = (v2 - un * un).max(spin.like(1e-12) * v2);
-        let (v, p) = (v2.sqrt(), p2.sqrt());
-        // Divisions are the slowest thing a processor does here: one serves all four.
-        let (vp, spin_sum) = (v * p, spin * (v + p));
-        let inverse = one / (vp * spin_sum);
-        let inverse_vp = inverse * spin_sum;
-        let (inverse_v, inverse_p) = (inverse_vp * p, inverse_vp * v);
-        let inverse_sum = inverse * vp * spin;
-        let inverse_spin = inverse * vp * (v + p);
-        let loads = self.aero.loads(
-            -un * inverse_v,
-            p * inverse_v,
-            -un * inverse_sum,
-            v,
-            spin * self.radius * inverse_v,
-        );
+        let v = v2.sqrt();
+        // Divisions are the slowest thing a processor does here: one serves all four, and runs beside the square root.
+        let faster = v2 + v2.like(aero::REFERENCE_SPEED_SQUARED);
+        let height = s.r.z + self.floor;
+        let height2 = height.mul_add(height, v.like(CALM_LAYER_M * CALM_LAYER_M));
+        let (spin_v2, far) = (spin * v2, faster * height2);
+        let inverse = v.like(1.0) / (spin_v2 * far);
+        let (inverse_spin_v2, inverse_far) = (inverse * far, inverse * spin_v2);
+        let (inverse_v, inverse_spin) = (inverse_spin_v2 * spin * v, inverse_spin_v2 * v2);
+        let loads = self.aero.loads(&Flow {
+            sin: -un * inverse_v,
+            v2,
+            inverse_faster: inverse_far * height2,
+            advance: spin * self.radius * inverse_v,
+        });
         // Lift acts along n|p|/V − ê(u·n)/V = (n V² − u (u·n)) / (V |p|).
-        let lift = self.load * loads.cl * v * inverse_p;
+        let lift = self.load * loads.cl * loads.secant;
         let along_u = -(self.load * loads.cd).mul_add(v, lift * un);
         let along_n = lift * v2;
         let a = Vec3 {
@@ -217,10 +225,11 @@ impl<'a, R: Real> Constants<'a, R> {
         };
         // dn/dt = σ M/(I ω) n × ê, and n × ê = n × u / |p|.
         // A roll moment σ M_r about ê precesses it along −ê = (n (u·n) − u) / |p|.
-        let rate = v2 * inverse_p * inverse_spin;
+        let rate = v * loads.secant * inverse_spin;
         let (turning, lifting) = (self.twist * loads.cm * rate, self.tilt * loads.cr * rate);
         let n = s.n.cross(u).scale(turning).plus_scaled(u, -lifting).plus_scaled(s.n, lifting * un);
-        Rates { v: s.v, a, n, spin: -(self.spin_decay * spin) }
+        let wind = self.exponent * s.wind * height * s.v.z * (inverse_far * faster);
+        Rates { v: s.v, a, n, spin: -(self.spin_decay * spin), wind }
     }
 }
 
@@ -241,7 +250,7 @@ fn leaving(release: &Release) -> ([f64; 3], [f64; 3]) {
 /// State of the throws as they leave the hand.
 #[inline(always)]
 pub(crate) fn release_state<R: Real>(token: R::Token, columns: &Columns) -> State<R> {
-    let [.., height, vx, vy, vz, nx, ny, nz, spin] = &columns.others;
+    let [.., height, vx, vy, vz, nx, ny, nz, spin, wind] = &columns.others;
     let zero = R::load(token, &[0.0; MAX_WIDTH]);
     let vector =
         |c: [&Column; 3]| Vec3 { x: R::load(token, c[0]), y: R::load(token, c[1]), z: R::load(token, c[2]) };
@@ -250,5 +259,6 @@ pub(crate) fn release_state<R: Real>(token: R::Token, columns: &Columns) -> Stat
         v: vector([vx, vy, vz]),
         n: vector([nx, ny, nz]),
         spin: R::load(token, spin),
+        wind: R::load(token, wind),
     }
 }

@@ -1,139 +1,20 @@
-//! Following a flight to the ground: an adaptive Runge–Kutta pair, and the events on the way.
+//! Following a flight to the ground, and the events on the way.
 //!
 //! Every lane keeps a time and a step of its own, so that a flight comes out the same whatever flies beside it. Between
 //! two moments the path is the quintic through both places, velocities and accelerations; landing, the highest and the
 //! widest points and the gates are found on it.
-//!
-//! # References
-//! J. R. Dormand and P. J. Prince, *A family of embedded Runge–Kutta formulae*, Journal of Computational and Applied
-//! Mathematics 6, 1980: the pair of orders 5 and 4 with seven stages, the last of which is the first of the next step.
 
 use crate::air::Air;
+use crate::curve::Curve;
 use crate::dynamics::{Columns, Constants, Rates, State, Throw, release_state};
 use crate::outcome::{Crossing, MAX_GATES, Outcome, PathPoint, Touch};
 use crate::real::{Real, Vec3};
+use crate::runge_kutta::{FIRST_STEP_S, STAGES, try_step};
 
 /// Longest flight followed, s.
 pub const TIME_LIMIT_S: f64 = 40.0;
-/// Errors that one step may make, at tolerance 1: place (m), velocity (m/s), direction of the normal (rad), spin (as a
-/// share of 100 rad/s). With them landing agrees with the converged path to well within 1 cm (tested).
-const STEP_ERRORS: [f64; 4] = [6.0e-3, 3.0e-4, 6.0e-6, 6.0e-2];
-const SPIN_SCALE_RAD_S: f64 = 100.0;
-const FIRST_STEP_S: f64 = 0.12;
-const LONGEST_STEP_S: f64 = 0.7;
-/// A step this short is taken whatever its error: no input can make a flight crawl.
-const SHORTEST_STEP_S: f64 = 0.004;
 /// More steps than the shortest ones need for the whole time limit, rejected ones included.
 const MOST_STEPS: usize = 12_000;
-
-const A3: [f64; 2] = [3.0 / 40.0, 9.0 / 40.0];
-const A4: [f64; 3] = [44.0 / 45.0, -56.0 / 15.0, 32.0 / 9.0];
-const A5: [f64; 4] = [19372.0 / 6561.0, -25360.0 / 2187.0, 64448.0 / 6561.0, -212.0 / 729.0];
-const A6: [f64; 5] = [9017.0 / 3168.0, -355.0 / 33.0, 46732.0 / 5247.0, 49.0 / 176.0, -5103.0 / 18656.0];
-/// Weights of the fifth-order result.
-const B: [f64; 6] = [35.0 / 384.0, 0.0, 500.0 / 1113.0, 125.0 / 192.0, -2187.0 / 6784.0, 11.0 / 84.0];
-/// Weights of its difference from the fourth-order result.
-const E: [f64; 7] =
-    [71.0 / 57600.0, 0.0, -71.0 / 16695.0, 71.0 / 1920.0, -17253.0 / 339200.0, 22.0 / 525.0, -1.0 / 40.0];
-
-/// One step tried: where it leads, the rates there, and the square of its error in units of what is allowed.
-struct Tried<R> {
-    state: State<R>,
-    rates: Rates<R>,
-    error2: R,
-}
-
-#[inline(always)]
-fn try_step<R: Real>(c: &Constants<R>, s: &State<R>, k1: &Rates<R>, h: R, weights: [f64; 4]) -> Tried<R> {
-    let k2 = c.rates(&s.moved([k1], [0.2], h));
-    let k3 = c.rates(&s.moved([k1, &k2], A3, h));
-    let k4 = c.rates(&s.moved([k1, &k2, &k3], A4, h));
-    let k5 = c.rates(&s.moved([k1, &k2, &k3, &k4], A5, h));
-    let k6 = c.rates(&s.moved([k1, &k2, &k3, &k4, &k5], A6, h));
-    let next = s.moved([k1, &k2, &k3, &k4, &k5, &k6], B, h);
-    let length = next.n.dot(next.n).sqrt();
-    let state = State { n: next.n.scale(length.like(1.0) / length), ..next };
-    let k7 = c.rates(&state);
-    let zero = h.like(0.0);
-    let nothing = Vec3 { x: zero, y: zero, z: zero };
-    let none = State { r: nothing, v: nothing, n: nothing, spin: zero };
-    let off = none.moved([k1, &k2, &k3, &k4, &k5, &k6, &k7], E, h);
-    let error2 = off.spin * off.spin * zero.like(weights[3] * weights[3])
-        + off.r.dot(off.r) * zero.like(weights[0] * weights[0])
-        + off.v.dot(off.v) * zero.like(weights[1] * weights[1])
-        + off.n.dot(off.n) * zero.like(weights[2] * weights[2]);
-    Tried { state, rates: k7, error2 }
-}
-
-/// The quintic in θ = 0..1 through value, rate and second rate at both ends of a step: six coefficients.
-#[derive(Clone, Copy)]
-struct Curve<R>([R; 6]);
-
-impl<R: Real> Curve<R> {
-    /// From value, rate (per s) and second rate at the start and the end of a step of `h` seconds.
-    #[inline(always)]
-    fn through(start: [R; 3], end: [R; 3], h: R) -> Curve<R> {
-        let h2 = h * h;
-        let (v0, v1) = (start[1] * h, end[1] * h);
-        let (a0, a1) = (start[2] * h2, end[2] * h2);
-        let half = h.like(0.5);
-        let d = end[0] - start[0] - half.mul_add(a0, v0);
-        let e = v1 - v0 - a0;
-        let f = half * (a1 - a0);
-        Curve([
-            start[0],
-            v0,
-            half * a0,
-            h.like(10.0).mul_add(d, h.like(-4.0).mul_add(e, f)),
-            h.like(-15.0).mul_add(d, h.like(7.0).mul_add(e, h.like(-2.0) * f)),
-            h.like(6.0).mul_add(d, h.like(-3.0).mul_add(e, f)),
-        ])
-    }
-
-    #[inline(always)]
-    fn value(&self, t: R) -> R {
-        let c = &self.0;
-        c[5].mul_add(t, c[4]).mul_add(t, c[3]).mul_add(t, c[2]).mul_add(t, c[1]).mul_add(t, c[0])
-    }
-
-    /// Rate per unit of θ.
-    #[inline(always)]
-    fn slope(&self, t: R) -> R {
-        let c = &self.0;
-        let high = (c[5] * t.like(5.0)).mul_add(t, c[4] * t.like(4.0)).mul_add(t, c[3] * t.like(3.0));
-        high.mul_add(t, c[2] * t.like(2.0)).mul_add(t, c[1])
-    }
-
-    /// Second rate per unit of θ².
-    #[inline(always)]
-    fn bend(&self, t: R) -> R {
-        let c = &self.0;
-        let high = (c[5] * t.like(20.0)).mul_add(t, c[4] * t.like(12.0));
-        high.mul_add(t, c[3] * t.like(6.0)).mul_add(t, c[2] * t.like(2.0))
-    }
-
-    /// θ near `guess` where the value is `target`, kept within 0..1. The value must run one way there.
-    #[inline(always)]
-    fn reaching(&self, target: R, guess: R) -> R {
-        let (zero, one) = (guess.like(0.0), guess.like(1.0));
-        let mut t = guess.max(zero).min(one);
-        for _ in 0..4 {
-            t = (t - (self.value(t) - target) / self.slope(t)).max(zero).min(one);
-        }
-        t
-    }
-
-    /// θ near `guess` where the slope is zero, kept within 0..1.
-    #[inline(always)]
-    fn turning(&self, guess: R) -> R {
-        let (zero, one) = (guess.like(0.0), guess.like(1.0));
-        let mut t = guess.max(zero).min(one);
-        for _ in 0..3 {
-            t = (t - self.slope(t) / self.bend(t)).max(zero).min(one);
-        }
-        t
-    }
-}
 
 /// A step that was taken, from one moment to the next.
 struct Step<'a, R> {
@@ -176,7 +57,7 @@ impl<R: Real> Step<'_, R> {
         let zero = end.like(0.0);
         let (from, to) = (self.from.v.part::<K>(), self.to.v.part::<K>());
         let turns = zero.if_less(taken, (from * to).if_less(zero, end.like(1.0), zero), zero);
-        if turns.greatest() <= 0.0 {
+        if !zero.any_less(turns) {
             return here;
         }
         let curve = self.curve::<K>();
@@ -268,7 +149,7 @@ impl<R: Real> Watch<R> {
         let landing = zero.if_less(taken, b.r.z.if_less(zero, t.like(1.0), zero), zero);
         let mut end = t.like(1.0);
         let (mut at, mut v, mut n, mut spin) = (b.r, b.v, b.n, b.spin);
-        if landing.greatest() > 0.0 {
+        if zero.any_less(landing) {
             let z = step.curve::<2>();
             let fall = (a.r.z - b.r.z).max(t.like(1e-9));
             end = zero.if_less(landing, z.reaching(zero, a.r.z / fall), end);
@@ -310,13 +191,15 @@ impl<R: Real> Watch<R> {
         let zero = end.like(0.0);
         let (a, b) = (step.from, step.to);
         for (k, &gate) in gates.iter().enumerate() {
-            let share = (zero.like(gate) - a.r.x) / (b.r.x - a.r.x).max(zero.like(1e-9));
-            let ahead = share.if_less(zero, zero, taken);
-            let inside = share.if_less(end.like(1.0), self.gate_z[k].if_less(zero, ahead, zero), zero);
-            if inside.greatest() <= 0.0 {
+            let gate = zero.like(gate);
+            // The gate lies in this step, and the disc has not passed it before.
+            let ahead = gate.if_less(a.r.x, zero, self.gate_z[k].if_less(zero, taken, zero));
+            let inside = gate.if_less(b.r.x, ahead, zero);
+            if !zero.any_less(inside) {
                 continue;
             }
-            let turn = step.curve::<0>().reaching(zero.like(gate), share);
+            let share = (gate - a.r.x) / (b.r.x - a.r.x).max(zero.like(1e-9));
+            let turn = step.curve::<0>().reaching(gate, share);
             let inside = end.if_less(turn, zero, inside);
             let (y, z) = (step.curve::<1>().value(turn), step.curve::<2>().value(turn));
             self.gate_y[k] = zero.if_less(inside, y, self.gate_y[k]);
@@ -340,19 +223,16 @@ pub(crate) fn fly<R: Real, P: Recorder<R>>(
     let gates = &gates[..gates.len().min(MAX_GATES)];
     let columns = Columns::of(throws, air);
     let constants = Constants::<R>::load(token, &columns, air);
-    let [place, velocity, direction, spin] = STEP_ERRORS.map(|e| 1.0 / (e * tolerance));
-    let weights = [place, velocity, direction, spin / SPIN_SCALE_RAD_S];
     let mut state = release_state::<R>(token, &columns);
-    let mut rates = constants.rates(&state);
+    let mut rates = [constants.rates(&state); STAGES];
     let mut watch = Watch::new(&state);
     let zero = state.spin.like(0.0);
-    let one = zero.like(1.0);
     let (mut t, mut h) = (zero, zero.like(FIRST_STEP_S));
     for _ in 0..MOST_STEPS {
-        let tried = try_step(&constants, &state, &rates, h, weights);
-        let good = tried.error2.if_less(one, one, zero);
-        let taken = h.if_less(zero.like(1.001 * SHORTEST_STEP_S), one, good) * watch.flying;
-        let step = Step { from: &state, from_rates: &rates, to: &tried.state, to_rates: &tried.rates, h };
+        let tried = try_step(&constants, &state, &mut rates, h, tolerance);
+        let taken = tried.good(h) * watch.flying;
+        let step =
+            Step { from: &state, from_rates: &rates[0], to: &tried.state, to_rates: &rates[STAGES - 1], h };
         watch.see(&step, t, taken, gates);
         if !P::IDLE {
             let curves = [step.curve::<0>(), step.curve::<1>(), step.curve::<2>()];
@@ -363,16 +243,13 @@ pub(crate) fn fly<R: Real, P: Recorder<R>>(
             }
         }
         state = tried.state.if_positive(taken, &state);
-        rates = tried.rates.if_positive(taken, &rates);
+        rates[0] = rates[STAGES - 1].if_positive(taken, &rates[0]);
         t = taken.mul_add(h, t);
         watch.flying = t.if_less(zero.like(TIME_LIMIT_S), watch.flying, zero);
-        if watch.flying.greatest() <= 0.0 {
+        if !zero.any_less(watch.flying) {
             break;
         }
-        // The error grows as the fifth power of the step; the eighth root of its square errs on the short side.
-        let root = tried.error2.max(zero.like(1e-12)).sqrt().sqrt().sqrt();
-        let factor = (zero.like(0.9) / root).max(zero.like(0.25)).min(zero.like(3.0));
-        h = (h * factor).max(zero.like(SHORTEST_STEP_S)).min(zero.like(LONGEST_STEP_S));
+        h = tried.next_step(h, &state, &rates[0]);
     }
     watch.report(throws.len().min(R::WIDTH), gates.len(), out);
 }

@@ -40,8 +40,8 @@ pub trait Real:
     fn max(self, other: Self) -> Self;
     /// Lane by lane, `yes` where `self < other`, else `no` (also where either is NaN).
     fn if_less(self, other: Self, yes: Self, no: Self) -> Self;
-    /// The largest lane.
-    fn greatest(self) -> f64;
+    /// Whether `self < other` in any lane.
+    fn any_less(self, other: Self) -> bool;
 }
 
 /// No register of any instruction set in use holds more `f64` than this.
@@ -88,8 +88,8 @@ impl Real for f64 {
         if self < other { yes } else { no }
     }
     #[inline(always)]
-    fn greatest(self) -> f64 {
-        self
+    fn any_less(self, other: Self) -> bool {
+        self < other
     }
 }
 
@@ -162,8 +162,8 @@ impl<S: Simd> Real for Lanes<S> {
         Lanes { token: self.token, v: self.token.select_f64s(mask, yes.v, no.v) }
     }
     #[inline(always)]
-    fn greatest(self) -> f64 {
-        self.token.reduce_max_f64s(self.v)
+    fn any_less(self, other: Self) -> bool {
+        self.token.first_true_m64s(self.token.less_than_f64s(self.v, other.v)) < S::F64_LANES
     }
 }
 
@@ -238,19 +238,18 @@ impl<R: Real> Real for Pair<R> {
         Pair(self.0.if_less(other.0, yes.0, no.0), self.1.if_less(other.1, yes.1, no.1))
     }
     #[inline(always)]
-    fn greatest(self) -> f64 {
-        self.0.greatest().max(self.1.greatest())
+    fn any_less(self, other: Self) -> bool {
+        self.0.any_less(other.0) || self.1.any_less(other.1)
     }
 }
 
-/// Horner's rule; the coefficients run from the constant upward.
+/// A polynomial of six terms, the constant first, by Estrin's scheme: half as many operations wait for one another as by
+/// Horner's rule.
 #[inline(always)]
-pub fn polynomial<R: Real>(x: R, coefficients: &[f64]) -> R {
-    let mut sum = x.like(0.0);
-    for &c in coefficients.iter().rev() {
-        sum = sum.mul_add(x, x.like(c));
-    }
-    sum
+pub fn sextet<R: Real>(x: R, c: &[f64; 6]) -> R {
+    let two = |k: usize| x.like(c[k + 1]).mul_add(x, x.like(c[k]));
+    let x2 = x * x;
+    two(4).mul_add(x2, two(2)).mul_add(x2, two(0))
 }
 
 /// A vector in the world frame: x down-range, y left, z up.
