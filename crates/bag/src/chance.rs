@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 use zinc_kite_flight::disc::Disc as Body;
 use zinc_kite_flight::ground::Rim;
 
-use crate::line::Miss;
+use crate::limits::Miss;
 use crate::plastic::Plastic;
 
 /// Points of scatter behind a chance.

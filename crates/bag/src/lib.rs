@@ -18,6 +18,7 @@ pub mod evidence;
 pub mod finding;
 mod fix;
 pub mod gap;
+pub mod limits;
 pub mod line;
 pub mod memo;
 pub mod peg;

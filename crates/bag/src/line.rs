@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::ground;
-use zinc_kite_flight::outcome::{MAX_GATES, Outcome};
+use zinc_kite_flight::outcome::MAX_GATES;
 
 use crate::error::{BagError, named, within};
 use crate::player::PUTT_M;
@@ -68,9 +68,6 @@ impl From<Ground> for ground::Ground {
     }
 }
 
-/// Chains of a basket: half their width, their lower and their upper end above the ground, m. Own judgement of what
-/// catches, from memory of the sport's usual basket.
-const CHAINS: (f64, f64, f64) = (0.27, BASKET_FOOT_M, 1.35);
 /// Where the tray ends and the chains begin, m above the ground: a putt's flight ends there.
 pub const BASKET_FOOT_M: f64 = 0.82;
 
@@ -137,10 +134,6 @@ pub struct LineSpec {
     /// How often it comes up, 0.1 to 10, 1 for once a round.
     pub weight: f64,
 }
-
-/// Run within which a disc sits and beyond which it runs, m. Own judgement.
-const SITS_M: f64 = ground::SIT_M;
-const RUNS_M: f64 = 4.0;
 
 impl LineSpec {
     /// # Errors
@@ -244,141 +237,10 @@ impl LineSpec {
     pub fn reach_m(&self) -> f64 {
         if self.landing == Landing::Basket { BEHIND_CHAINS_M } else { 0.5 * self.zone_length_m }
     }
-
-    /// The openings to pass: the gates, and the chains if there is a basket.
-    pub fn openings(&self) -> impl Iterator<Item = Gate> + '_ {
-        let chains = (self.landing == Landing::Basket).then(|| {
-            let (half, foot, top) = CHAINS;
-            Gate {
-                at_m: self.distance_m,
-                right_edge_m: -half,
-                left_edge_m: half,
-                ceiling_m: Some(top),
-                floor_m: Some(foot),
-            }
-        });
-        self.gates.iter().copied().chain(chains)
-    }
-
-    /// Distances of the openings, as the simulator wants them.
-    pub fn gate_distances(&self) -> Vec<f64> {
-        self.openings().map(|g| g.at_m).collect()
-    }
-
-    /// What a flight does with this line, once it has come to rest.
-    pub fn judge(&self, o: &Outcome) -> Judged {
-        let mut judged = Judged { margin_m: f64::INFINITY, miss: None };
-        let floor_m = self.floor_m();
-        for (k, (gate, crossing)) in self.openings().zip(o.crossings).enumerate() {
-            let Some(at) = crossing else {
-                judged.note(o.x_m - gate.at_m, Miss::Short);
-                continue;
-            };
-            let z_m = at.z_m + floor_m;
-            let chains = k >= self.gates.len();
-            let [beside, above, below] = if chains {
-                [Miss::Wide, Miss::Over, Miss::Under]
-            } else {
-                [Miss::Gate, Miss::Ceiling, Miss::Low]
-            };
-            // Chains are small: a hand's breadth there is what a step is in a fairway.
-            let scale = if chains { CHAINS_SCALE } else { 1.0 };
-            let side = (gate.left_edge_m - at.y_m).min(at.y_m - gate.right_edge_m);
-            judged.note(scale * side, beside);
-            judged.note(scale * gate.ceiling_m.map_or(f64::INFINITY, |c| c - z_m), above);
-            judged.note(scale * gate.floor_m.map_or(f64::INFINITY, |f| z_m - f), below);
-        }
-        judged.note(self.ceiling_m.map_or(f64::INFINITY, |c| c - o.apex_m - floor_m), Miss::Ceiling);
-        if self.landing == Landing::Basket {
-            return judged;
-        }
-        let past = o.x_m - self.distance_m;
-        judged.note(0.5 * self.zone_length_m + past, Miss::Short);
-        judged.note(0.5 * self.zone_length_m - past, Miss::Long);
-        judged.note(0.5 * self.zone_width_m - o.y_m, Miss::Left);
-        judged.note(0.5 * self.zone_width_m + o.y_m, Miss::Right);
-        match self.landing {
-            Landing::Any | Landing::Basket => {}
-            Landing::Sit => judged.note(SITS_M - o.run_m, Miss::RunsOn),
-            Landing::Run => judged.note(o.run_m - RUNS_M, Miss::Stops),
-        }
-        judged
-    }
 }
 
 /// Where a putt through the middle of the chains would come down to their foot: so much behind them, m.
 const BEHIND_CHAINS_M: f64 = 1.2;
-/// How much a metre at the chains counts against one in a fairway, for ranking near misses only.
-const CHAINS_SCALE: f64 = 6.0;
-
-/// Why a throw does not make a line: the first thing that goes wrong.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Miss {
-    /// Outside a gate.
-    Gate,
-    /// Into the branches above.
-    Ceiling,
-    /// Does not clear what stands in the way.
-    Low,
-    /// Stops before the zone.
-    Short,
-    /// Stops past it.
-    Long,
-    /// Stops left of it.
-    Left,
-    /// Stops right of it.
-    Right,
-    /// Runs on where it should sit.
-    RunsOn,
-    /// Stops where it should run.
-    Stops,
-    /// Beside the chains.
-    Wide,
-    /// Over the chains.
-    Over,
-    /// Under the chains.
-    Under,
-}
-
-impl Miss {
-    /// In words, after "n of 100 throws".
-    pub fn label(self) -> &'static str {
-        match self {
-            Miss::Gate => "hit the side of a gate",
-            Miss::Ceiling => "hit the branches above",
-            Miss::Low => "do not clear what stands in the way",
-            Miss::Short => "stop short",
-            Miss::Long => "go long",
-            Miss::Left => "end left",
-            Miss::Right => "end right",
-            Miss::RunsOn => "run on where they should sit",
-            Miss::Stops => "stop where they should run",
-            Miss::Wide => "pass the basket wide",
-            Miss::Over => "go over the basket",
-            Miss::Under => "come in under the chains",
-        }
-    }
-}
-
-/// A flight held against a line.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Judged {
-    /// Least distance to any limit, m, negative outside.
-    pub margin_m: f64,
-    /// The first limit broken, if any.
-    pub miss: Option<Miss>,
-}
-
-impl Judged {
-    fn note(&mut self, margin_m: f64, miss: Miss) {
-        self.margin_m = self.margin_m.min(margin_m);
-        if margin_m < 0.0 && self.miss.is_none() {
-            self.miss = Some(miss);
-        }
-    }
-}
-
 /// A line with its identity.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Line {

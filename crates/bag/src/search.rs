@@ -19,24 +19,29 @@ use zinc_kite_flight::scatter::{Spread, deviates};
 
 use crate::arm::Arm;
 use crate::chance::{CLOUD, Chance, Chosen, MissShare, NoRelease, Thrown};
+use crate::limits::Limits;
 use crate::line::{Landing, LineSpec};
 use crate::memo::{Fingerprint, Memo};
 use crate::reach::{POWERS, Reach, Shape};
-use crate::response::{POINTS, Response, Shift, best_aim, trial_score};
+use crate::response::{ALL, FEW, Points, Response, Shift, best_aim, trial_score};
 
 const HYZERS: usize = 7;
-const LAUNCHES: usize = 3;
+const LAUNCHES: usize = 4;
 /// Points of scatter that every shape which passes is tried with.
 const TRIAL_POINTS: usize = 8;
 /// Shapes flown with more scatter, of these the ones improved, and of these the ones flown again.
-const TRIED: usize = 6;
-const IMPROVED: usize = 4;
-const FINALISTS: usize = 3;
+const TRIED: usize = 5;
+const IMPROVED: usize = 3;
+const FINALISTS: usize = 2;
+/// Below this score of the best improved shape it alone is a finalist.
+const FAINT: f64 = 0.2;
+/// Finalists whose promise falls short of the best by more are not flown again.
+const TIE: f64 = 0.0;
 /// First and last step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
 const FIRST_STEP: f64 = 1.2;
 const LAST_STEP: f64 = 0.3;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
-const HOPELESS_ROOM_M: f64 = 4.0;
+const HOPELESS_ROOM_M: f64 = 3.0;
 /// Below this score the best shape of all is not looked at further.
 const HOPELESS: f64 = 0.02;
 /// No move goes farther from a flown cloud than its model can be trusted.
@@ -55,6 +60,7 @@ struct Question<'a> {
     gust_m_s: f64,
     air: Air,
     gates: Vec<f64>,
+    limits: Limits,
 }
 
 /// A centre of throws under test.
@@ -217,10 +223,19 @@ impl Question<'_> {
         deviates(points).iter().map(|z| spread.displace(&throw, self.gust_m_s, z)).collect()
     }
 
-    /// A centre flown with scatter, and what moving it would do.
-    fn response(&self, c: &Centre) -> Response<'_> {
-        let cloud = self.flown(&self.scattered(c, POINTS), scout_all);
-        Response::of(cloud, self.line, &self.gates, self.spread(c).aim_deg, self.side())
+    /// What moving a centre would do, from its cloud.
+    fn response<const N: usize>(
+        &self,
+        points: &'static Points<N>,
+        c: &Centre,
+        cloud: &[Outcome],
+    ) -> Response<'_, N> {
+        Response::of(points, cloud, &self.limits, self.spread(c).aim_deg, self.side())
+    }
+
+    /// The same from a few throws, flown for it.
+    fn tried(&self, c: &Centre) -> Response<'_, 32> {
+        self.response(&FEW, c, &self.flown(&self.scattered(c, 32), scout_all))
     }
 
     /// The centre after a move, kept within what the line allows.
@@ -260,16 +275,28 @@ impl Question<'_> {
         Shift { shape, aim_deg }
     }
 
+    /// `tried` with power and aim changed so that the middle of its throws lands where that of `from` does. The model is
+    /// that of a cloud about `c`.
+    fn held<const N: usize>(&self, c: &Centre, r: &Response<N>, from: &Centre, tried: &Centre) -> Centre {
+        let middle = |to: &Centre| r.middle(&self.shift_between(c, to));
+        let ((x, y), (x_tried, y_tried)) = (middle(from), middle(tried));
+        let farther = (x.hypot(y) - x_tried.hypot(y_tried)) / (c.slope * c.power * self.spread(c).speed);
+        let aim_deg = (y.atan2(x) - y_tried.atan2(x_tried)).to_degrees();
+        self.moved(tried, &Shift { shape: [farther, 0.0, 0.0], aim_deg })
+    }
+
     /// Compass search on the model of a cloud: along each of power, hyzer, launch and aim, up and down, with ever
-    /// smaller steps, from where it was flown or from where it would be centred, whichever does better.
-    fn improved(&self, c: &Centre, r: &Response) -> Centre {
-        let score_at = |to: &Centre| r.score(&self.shift_between(c, to));
-        let centred = self.moved(c, &self.centring(c, r.middle()));
-        let mut best = Centre { score: score_at(c), ..*c };
-        let centred = Centre { score: score_at(&centred), ..centred };
-        if centred.score > best.score {
-            best = centred;
-        }
+    /// smaller steps, from where it was flown or from where it would be centred, whichever does better. Hyzer and launch
+    /// also with power and aim following, or a good place would have to be found by two moves of which the first is worse.
+    fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>) -> Centre {
+        let scored = |to: Centre| {
+            let shift = self.shift_between(c, &to);
+            let far = shift.shape.iter().any(|s| s.abs() > FARTHEST_MOVE);
+            Centre { score: if far { 0.0 } else { r.score(&shift) }, ..to }
+        };
+        let better = |a: Centre, b: Centre| if b.score > a.score { b } else { a };
+        let centred = self.moved(c, &self.centring(c, r.middle(&Shift::default())));
+        let mut best = better(scored(*c), scored(centred));
         let mut step = FIRST_STEP;
         while step >= LAST_STEP {
             let before = best.score;
@@ -280,11 +307,13 @@ impl Question<'_> {
                         3 => shift.aim_deg = self.side() * sign,
                         k => shift.shape[k] = sign,
                     }
-                    let tried = self.moved(&best, &shift);
-                    let far = self.shift_between(c, &tried).shape.iter().any(|s| s.abs() > FARTHEST_MOVE);
-                    let score = if far { 0.0 } else { score_at(&tried) };
-                    if score > best.score {
-                        best = Centre { score, ..tried };
+                    let from = best;
+                    let tried = self.moved(&from, &shift);
+                    best = better(best, scored(tried));
+                    if way == 1 || way == 2 {
+                        best = better(best, scored(self.held(c, r, &from, &tried)));
+                    }
+                    if best.score > from.score {
                         break;
                     }
                 }
@@ -303,7 +332,7 @@ impl Question<'_> {
         let throws: Vec<Throw> = centres.iter().map(|c| self.throw(self.release(c))).collect();
         let flights = self.flown(&throws, scout_all);
         for (c, o) in centres.iter_mut().zip(&flights) {
-            let (room_m, aim_deg) = best_aim(o, self.line, &self.gates, self.side());
+            let (room_m, aim_deg) = best_aim(o, &self.limits, self.side());
             c.score = room_m;
             c.aim_deg += aim_deg;
         }
@@ -319,7 +348,7 @@ impl Question<'_> {
         let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, TRIAL_POINTS)).collect();
         let flights = self.flown(&throws, scout_all);
         for (c, cloud) in centres.iter_mut().zip(flights.chunks(TRIAL_POINTS)) {
-            c.score = trial_score(cloud, self.line, &self.gates);
+            c.score = trial_score(cloud, &self.limits, self.line.rest_at_m());
         }
         centres[..n].sort_by(best_first);
     }
@@ -334,13 +363,15 @@ impl Question<'_> {
         };
         self.sift(&mut centres);
         centres.truncate(TRIED);
-        let mut flown: Vec<(Centre, Response)> = centres
+        let mut flown: Vec<(Centre, Response<32>)> = centres
             .iter()
             .map(|c| {
-                let r = self.response(c);
+                let r = self.tried(c);
                 (
                     Centre {
-                        score: r.score(&self.centring(c, r.middle())).max(r.score(&Shift::default())),
+                        score: r
+                            .score(&self.centring(c, r.middle(&Shift::default())))
+                            .max(r.score(&Shift::default())),
                         ..*c
                     },
                     r,
@@ -349,28 +380,42 @@ impl Question<'_> {
             .collect();
         flown.sort_by(|a, b| best_first(&a.0, &b.0));
         if flown[0].0.score < HOPELESS {
-            return self.verdict(&flown[0].0, POINTS);
+            return self.verdict(&flown[0].0, &self.cloud(&flown[0].0));
         }
         let mut improved: Vec<Centre> =
             flown.iter().take(IMPROVED).map(|(c, r)| self.improved(c, r)).collect();
         improved.sort_by(best_first);
-        let finalists = improved.iter().take(FINALISTS).map(|c| {
-            let nearer = self.improved(c, &self.response(c));
-            self.improved(&nearer, &self.response(&nearer))
-        });
-        finalists
-            .map(|c| self.verdict(&c, CLOUD))
+        let finalists = if improved[0].score < FAINT { 1 } else { FINALISTS };
+        // What the finalists do, and what the models of their own clouds promise a little farther on.
+        let mut verdicts = Vec::new();
+        let mut promises = Vec::new();
+        for c in improved.iter().take(finalists) {
+            let cloud = self.cloud(c);
+            verdicts.push(self.verdict(c, &cloud));
+            promises.push(self.improved(c, &self.response(&ALL, c, &cloud)));
+        }
+        promises.sort_by(best_first);
+        let close = promises[0].score - TIE;
+        let kept = promises.iter().take_while(|c| c.score >= close);
+        verdicts.extend(kept.map(|c| self.verdict(c, &self.cloud(c))));
+        verdicts
+            .into_iter()
             .max_by(|a, b| a.chance.total_cmp(&b.chance))
-            .unwrap_or_else(|| self.verdict(&centres[0], CLOUD))
+            .unwrap_or_else(|| self.verdict(&centres[0], &self.cloud(&centres[0])))
     }
 
-    /// Judges a centre on `points` of scatter.
-    fn verdict(&self, centre: &Centre, points: usize) -> Chance {
-        let cloud = self.flown(&self.scattered(centre, points), fly_all);
+    /// A centre flown with all its scatter, exactly.
+    fn cloud(&self, c: &Centre) -> Vec<Outcome> {
+        self.flown(&self.scattered(c, CLOUD), fly_all)
+    }
+
+    /// Judges a centre by its cloud.
+    fn verdict(&self, centre: &Centre, cloud: &[Outcome]) -> Chance {
+        let points = cloud.len();
         let mut misses: Vec<MissShare> = Vec::new();
         let mut made = 0;
-        for outcome in &cloud {
-            match self.line.judge(outcome).miss {
+        for outcome in cloud {
+            match self.limits.judge(outcome).miss {
                 None => made += 1,
                 Some(miss) => match misses.iter_mut().find(|m| m.miss == miss) {
                     Some(m) => m.share += 1.0 / points as f64,
@@ -400,6 +445,7 @@ fn best_first(a: &Centre, b: &Centre) -> std::cmp::Ordering {
 
 fn question<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Question<'a> {
     let (wind, gust_m_s) = (line.wind(arm.wind), arm.gust_m_s * (1.0 - line.lee));
+    let limits = Limits::of(line);
     Question {
         arm,
         thrown,
@@ -407,7 +453,8 @@ fn question<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Question<'a
         wind,
         gust_m_s,
         air: arm.air.above(line.floor_m()),
-        gates: line.gate_distances(),
+        gates: limits.gate_distances(),
+        limits,
     }
 }
 
@@ -457,8 +504,7 @@ pub struct Behind {
 pub fn behind(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen) -> Behind {
     let q = question(arm, thrown, line);
     let centre = Centre::of(chosen);
-    let cloud = q.flown(&q.scattered(&centre, CLOUD), fly_all);
-    Behind { throw: q.throw(q.release(&centre)), air: q.air, cloud }
+    Behind { throw: q.throw(q.release(&centre)), air: q.air, cloud: q.cloud(&centre) }
 }
 
 /// Chance of the release `chosen` if one of the things that scatter, by its place in [`deviates`], never did.
@@ -474,6 +520,6 @@ pub fn chance_without(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chose
             spread.displace(&throw, q.gust_m_s, &z)
         })
         .collect();
-    let made = q.flown(&throws, fly_all).iter().filter(|o| line.judge(o).miss.is_none()).count();
+    let made = q.flown(&throws, fly_all).iter().filter(|o| q.limits.judge(o).miss.is_none()).count();
     made as f64 / CLOUD as f64
 }

@@ -14,6 +14,7 @@ use crate::cost::{ErrorCost, error_costs};
 use crate::day::Conditions;
 use crate::disc::Disc;
 use crate::error::BagError;
+use crate::limits::Limits;
 use crate::line::{Line, LineSpec};
 use crate::memo::Memo;
 use crate::player::Player;
@@ -203,7 +204,8 @@ pub fn chance_sheet(
             path = points(centre);
             path.iter_mut().for_each(|p| p.z_m += line.spec.floor_m());
         }
-        let landed = |o: &Outcome| Landed { x_m: o.x_m, y_m: o.y_m, made: line.spec.judge(o).miss.is_none() };
+        let limits = Limits::of(&line.spec);
+        let landed = |o: &Outcome| Landed { x_m: o.x_m, y_m: o.y_m, made: limits.judge(o).miss.is_none() };
         cloud = behind.cloud.iter().map(landed).collect();
         costs = error_costs(&arm, t, &line.spec, chosen, found.chance);
     }

@@ -8,6 +8,7 @@ use scene::{arm, disc, player, spec};
 use zinc_kite_bag::arm::Arm;
 use zinc_kite_bag::board::thrown;
 use zinc_kite_bag::chance::{CLOUD, Thrown};
+use zinc_kite_bag::limits::Limits;
 use zinc_kite_bag::line::{Landing, LineSpec};
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::player::Skill;
@@ -36,7 +37,7 @@ fn cloud(
     let centre = Throw { disc: t.body, release: *release, wind: line.wind(arm.wind) };
     let throws: Vec<Throw> =
         deviates(points).iter().map(|z| spread.displace(&centre, arm.gust_m_s, z)).collect();
-    let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &line.gate_distances());
+    let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &Limits::of(line).gate_distances());
     if line.landing != Landing::Basket {
         for flight in &mut flights {
             settle(flight, line.ground.into(), &t.rim);
@@ -46,7 +47,8 @@ fn cloud(
 }
 
 fn share(line: &LineSpec, cloud: &[Outcome]) -> f64 {
-    cloud.iter().filter(|o| line.judge(o).miss.is_none()).count() as f64 / cloud.len() as f64
+    let limits = Limits::of(line);
+    cloud.iter().filter(|o| limits.judge(o).miss.is_none()).count() as f64 / cloud.len() as f64
 }
 
 /// Best share over a fine grid of power, hyzer and launch, each aimed so that the middle of its cloud is on the line.
@@ -81,7 +83,7 @@ fn exhaustive(arm: &Arm, t: Thrown, line: &LineSpec) -> f64 {
     best
 }
 
-/// A tenth of the pairs of a line and a disc, spread over all of them.
+/// A quarter of the pairs of a line and a disc, spread over all of them.
 #[test]
 fn prop_the_search_is_not_stuck() {
     let p = player(104.0, Skill::Advanced);
@@ -104,7 +106,8 @@ fn prop_the_search_is_not_stuck() {
         .flat_map(|l| discs.iter().map(move |d| (l, d)))
         .filter(|(l, d)| l.spec.fastest_speed.is_none_or(|f| d.spec.printed.speed <= f))
         .collect();
-    let sample: Vec<_> = pairs.iter().skip(3).step_by(8).collect();
+    let sample: Vec<_> =
+        pairs.iter().skip(3).step_by(std::env::var("STEP").map_or(8, |x| x.parse().unwrap())).collect();
     let memo = Memo::default();
     let shortfalls: Vec<(f64, String)> = sample
         .par_iter()
@@ -122,6 +125,6 @@ fn prop_the_search_is_not_stuck() {
     let worst = shortfalls.iter().max_by(|a, b| a.0.total_cmp(&b.0)).unwrap();
     println!("mean {mean:.3} worst {worst:?}");
     // A maximum over thousands of estimates from 128 points is itself a few points too high.
-    assert!(mean < 0.03, "mean shortfall {mean:.3}");
-    assert!(worst.0 < 0.10, "{worst:?}");
+    assert!(mean < 0.02, "mean shortfall {mean:.3}");
+    assert!(worst.0 < 0.12, "{worst:?}");
 }

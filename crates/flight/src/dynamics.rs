@@ -127,6 +127,8 @@ impl Columns {
     pub(crate) fn of(throws: &[Throw], air: &Air) -> Columns {
         let mut columns =
             Columns { aero: [[0.0; MAX_WIDTH]; aero::FIELDS], others: [[0.0; MAX_WIDTH]; OTHERS] };
+        // Most throws of a batch leave the hand at one height, and a power is dear.
+        let (mut height_m, mut wind_share) = (f64::NAN, 1.0);
         for lane in 0..MAX_WIDTH {
             let Some(throw) = throws.get(lane).or(throws.last()) else { continue };
             if lane > 0 && lane >= throws.len() {
@@ -135,16 +137,21 @@ impl Columns {
             }
             let aero = aero::fields(&throw.disc.coefficients);
             columns.aero.iter_mut().zip(aero).for_each(|(c, x)| c[lane] = x);
-            columns.others.iter_mut().zip(others(throw, air)).for_each(|(c, x)| c[lane] = x);
+            if throw.release.height_m != height_m {
+                height_m = throw.release.height_m;
+                wind_share = air.wind_share(height_m);
+            }
+            let others = others(throw, air.density_kg_m3, wind_share);
+            columns.others.iter_mut().zip(others).for_each(|(c, x)| c[lane] = x);
         }
         columns
     }
 }
 
-fn others(throw: &Throw, air: &Air) -> [f64; OTHERS] {
+fn others(throw: &Throw, density_kg_m3: f64, wind_share: f64) -> [f64; OTHERS] {
     let Throw { disc, release, wind } = throw;
     let area = std::f64::consts::PI * disc.radius_m * disc.radius_m;
-    let half_rho = 0.5 * air.density_kg_m3;
+    let half_rho = 0.5 * density_kg_m3;
     let sense = spin_sense(release.hand, release.style);
     let tilt = half_rho * area * 2.0 * disc.radius_m / disc.inertia_kg_m2;
     let ([vx, vy, vz], [nx, ny, nz]) = leaving(release);
@@ -164,7 +171,7 @@ fn others(throw: &Throw, air: &Air) -> [f64; OTHERS] {
         ny,
         nz,
         release.spin_rad_s,
-        air.wind_share(release.height_m),
+        wind_share,
     ]
 }
 

@@ -108,7 +108,7 @@ pub fn settle(outcome: &mut Outcome, ground: Ground, rim: &Rim) -> Manner {
     let bank = bank_rad(outcome);
     let grip = 1.0 + 0.4 * rim.softness + 0.15 * rim.wear;
     let bounce = facts.bounce * (1.0 - 0.5 * rim.softness) * (1.0 - 0.2 * rim.wear);
-    let (mut forward, mut down) = (vx.hypot(vy), -vz);
+    let (mut forward, mut down) = ((vx * vx + vy * vy).sqrt(), -vz);
     let (mut run_m, mut longest_m) = (0.0, 0.0_f64);
     for _ in 0..MOST_BOUNCES {
         let steep_deg = down.atan2(forward).to_degrees();
@@ -140,7 +140,7 @@ pub fn settle(outcome: &mut Outcome, ground: Ground, rim: &Rim) -> Manner {
 /// Bank of the disc about its path over the ground at the first touch, radians, left edge down positive.
 fn bank_rad(outcome: &Outcome) -> f64 {
     let [vx, vy, _] = outcome.touch.velocity_m_s;
-    let level = vx.hypot(vy).max(1e-9);
+    let level = (vx * vx + vy * vy).sqrt().max(1e-9);
     let [nx, ny, nz] = outcome.touch.normal;
     let left = (ny * vx - nx * vy) / level;
     // A disc on its back shows the ground the same edges.

@@ -266,7 +266,7 @@ impl<R: Real> Watch<R> {
         let (gate_y, gate_z) = (self.gate_y.map(R::column), self.gate_z.map(R::column));
         for i in 0..n {
             let [vx, vy, vz] = velocity.map(|c| c[i]);
-            let level = vx.hypot(vy);
+            let level = (vx * vx + vy * vy).sqrt();
             let crossing = |k: usize| {
                 let (y_m, z_m) = (gate_y[k][i], gate_z[k][i]);
                 (k < gates && z_m >= 0.0).then_some(Crossing { y_m, z_m })
@@ -278,7 +278,7 @@ impl<R: Real> Watch<R> {
                 apex_m: high[i],
                 farthest_left_m: left[i],
                 farthest_right_m: -right[i],
-                landing_speed_m_s: level.hypot(vz),
+                landing_speed_m_s: (level * level + vz * vz).sqrt(),
                 descent_deg: (-vz).atan2(level).to_degrees(),
                 run_m: 0.0,
                 touch: Touch {

@@ -3,11 +3,16 @@
 use std::sync::atomic::AtomicBool;
 use std::time::Instant;
 
-use zinc_kite::app::App;
+use zinc_kite::app::{App, Snapshot};
 use zinc_kite::demo;
 use zinc_kite::store::{BagId, Store};
+use zinc_kite_bag::analysis::analyse;
 use zinc_kite_bag::board::board;
 use zinc_kite_bag::day::Conditions;
+use zinc_kite_bag::disc::Disc;
+use zinc_kite_bag::line::Line;
+use zinc_kite_bag::memo::Memo;
+use zinc_kite_bag::verdict::Question;
 
 fn main() -> anyhow::Result<()> {
     let fresh = || -> anyhow::Result<App> {
@@ -39,10 +44,38 @@ fn main() -> anyhow::Result<()> {
     let bag = app.bag(BagId(1))?;
     let set = best(10, &mut |k| Ok(board(&now.player, &wind(k), None, &now.shelf, &bag.carried).map(drop)?))?;
     println!("board set after the wind changed: {set:.1} ms");
+    let (shelf, lines) = goal(&now);
+    let carried: Vec<_> =
+        bag.carried.iter().filter(|c| shelf.iter().any(|d| d.id == c.disc_id)).cloned().collect();
+    let question = Question {
+        player: &now.player,
+        conditions: Conditions::default(),
+        shelf: &shelf,
+        bag: &bag.spec,
+        carried: &carried,
+        lines: &lines,
+    };
+    let (discs, count) = (shelf.len(), lines.len());
+    let pairs = best(5, &mut |_| Ok(analyse(&question, &Memo::default(), &going).map(drop)?))?;
+    println!("{discs} discs on {count} lines judged cold, with gaps, twins and findings: {pairs:.0} ms");
     if let Some(peak) = peak_memory() {
         println!("most memory held: {peak}");
     }
     Ok(())
+}
+
+/// Every other disc of the shelf, and the player's lines again a little shorter until there are forty.
+fn goal(now: &Snapshot) -> (Vec<Disc>, Vec<Line>) {
+    let shelf =
+        now.shelf.iter().step_by(2).chain(now.shelf.iter().skip(1).step_by(2)).take(25).cloned().collect();
+    let shorter = now.lines.iter().map(|line| {
+        let mut line = line.clone();
+        line.key.push_str("-shorter");
+        line.spec.distance_m = (0.93 * line.spec.distance_m).max(10.0);
+        line.spec.gates.iter_mut().for_each(|g| g.at_m *= 0.93);
+        line
+    });
+    (shelf, now.lines.iter().cloned().chain(shorter).take(40).collect())
 }
 
 /// The greatest resident size of this process so far, as Linux tells it.

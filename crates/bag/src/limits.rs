@@ -1,0 +1,255 @@
+//! What a line allows, resolved into plain limits, and what a flight does with them.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_flight::ground::SIT_M;
+use zinc_kite_flight::outcome::{Crossing, Outcome};
+
+use crate::line::{BASKET_FOOT_M, Gate, Landing, LineSpec};
+
+/// Chains of a basket: half their width and their upper end above the ground, m. Own judgement of what catches, from
+/// memory of the sport's usual basket.
+const CHAINS_HALF_M: f64 = 0.27;
+const CHAINS_TOP_M: f64 = 1.35;
+/// How much a metre at the chains counts against one in a fairway, for ranking near misses only: a hand's breadth there is
+/// what a step is in a fairway.
+const CHAINS_SCALE: f64 = 6.0;
+/// Run beyond which a disc runs, m. Own judgement.
+const RUNS_M: f64 = 4.0;
+
+/// A turn of a throw about the tee.
+#[derive(Debug, Clone, Copy)]
+pub struct Turn {
+    sin: f64,
+    cos: f64,
+}
+
+impl Turn {
+    /// None at all.
+    pub const NONE: Turn = Turn { sin: 0.0, cos: 1.0 };
+
+    /// By `deg` degrees, left positive.
+    pub fn by(deg: f64) -> Turn {
+        let (sin, cos) = deg.to_radians().sin_cos();
+        Turn { sin, cos }
+    }
+
+    /// A place on the ground, m, turned.
+    #[inline(always)]
+    pub fn place(&self, x_m: f64, y_m: f64) -> (f64, f64) {
+        (x_m * self.cos - y_m * self.sin, x_m * self.sin + y_m * self.cos)
+    }
+
+    /// What `m` metres straight ahead after the turn are before it.
+    pub(crate) fn back(&self, m: f64) -> (f64, f64) {
+        (m * self.cos, -m * self.sin)
+    }
+
+    /// How far to the left a crossing moves, m left per m of distance: gates stay where they are.
+    #[inline(always)]
+    pub fn drift(&self) -> f64 {
+        self.sin / self.cos
+    }
+}
+
+/// An opening to pass, heights from where the flight's own count.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Opening {
+    pub at_m: f64,
+    right_m: f64,
+    left_m: f64,
+    top_m: f64,
+    foot_m: f64,
+    scale: f64,
+    misses: [Miss; 3],
+}
+
+impl Opening {
+    fn of(gate: &Gate, floor_m: f64) -> Opening {
+        Opening {
+            at_m: gate.at_m,
+            right_m: gate.right_edge_m,
+            left_m: gate.left_edge_m,
+            top_m: gate.ceiling_m.map_or(f64::INFINITY, |c| c - floor_m),
+            foot_m: gate.floor_m.map_or(f64::NEG_INFINITY, |f| f - floor_m),
+            scale: 1.0,
+            misses: [Miss::Gate, Miss::Ceiling, Miss::Low],
+        }
+    }
+
+    fn chains(at_m: f64) -> Opening {
+        Opening {
+            at_m,
+            right_m: -CHAINS_HALF_M,
+            left_m: CHAINS_HALF_M,
+            top_m: CHAINS_TOP_M - BASKET_FOOT_M,
+            foot_m: 0.0,
+            scale: CHAINS_SCALE,
+            misses: [Miss::Wide, Miss::Over, Miss::Under],
+        }
+    }
+
+    /// Whether height matters.
+    pub(crate) fn is_bounded(&self) -> bool {
+        self.top_m < f64::INFINITY || self.foot_m > f64::NEG_INFINITY
+    }
+
+    /// Room beside, above and below, m, negative outside.
+    #[inline(always)]
+    pub(crate) fn room(&self, y_m: f64, z_m: f64) -> [f64; 3] {
+        let beside = (self.left_m - y_m).min(y_m - self.right_m);
+        [self.scale * beside, self.scale * (self.top_m - z_m), self.scale * (z_m - self.foot_m)]
+    }
+}
+
+/// What a flight is held against.
+#[derive(Debug, Clone)]
+pub struct Limits {
+    pub(crate) openings: Vec<Opening>,
+    /// Greatest height, m, without bound if there is no roof.
+    pub(crate) top_m: f64,
+    /// Nearest and farthest end, m, and half the width of the zone; without bound at a basket, where only the chains count.
+    near_m: f64,
+    far_m: f64,
+    half_width_m: f64,
+    landing: Landing,
+}
+
+impl Limits {
+    /// Those of a line.
+    pub fn of(line: &LineSpec) -> Limits {
+        let floor_m = line.floor_m();
+        let basket = line.landing == Landing::Basket;
+        let gates = line.gates.iter().map(|gate| Opening::of(gate, floor_m));
+        let wide = |x: f64| if basket { f64::INFINITY } else { x };
+        Limits {
+            openings: gates.chain(basket.then(|| Opening::chains(line.distance_m))).collect(),
+            top_m: line.ceiling_m.map_or(f64::INFINITY, |c| c - floor_m),
+            near_m: -wide(0.5 * line.zone_length_m - line.distance_m),
+            far_m: wide(line.distance_m + 0.5 * line.zone_length_m),
+            half_width_m: wide(0.5 * line.zone_width_m),
+            landing: line.landing,
+        }
+    }
+
+    /// Distances of the openings, as the simulator wants them.
+    pub fn gate_distances(&self) -> Vec<f64> {
+        self.openings.iter().map(|o| o.at_m).collect()
+    }
+
+    /// Whether it matters how far a disc runs on.
+    pub(crate) fn asks_for_run(&self) -> bool {
+        matches!(self.landing, Landing::Sit | Landing::Run)
+    }
+
+    /// Room before, behind, left and right of where a disc rests, m, negative outside.
+    #[inline(always)]
+    pub(crate) fn rest(&self, x_m: f64, y_m: f64) -> [f64; 4] {
+        [x_m - self.near_m, self.far_m - x_m, self.half_width_m - y_m, self.half_width_m + y_m]
+    }
+
+    /// How far a run of `run_m` is from being too long or too short, m; without bound if it does not matter.
+    #[inline(always)]
+    pub(crate) fn run(&self, run_m: f64) -> f64 {
+        match self.landing {
+            Landing::Any | Landing::Basket => f64::INFINITY,
+            Landing::Sit => SIT_M - run_m,
+            Landing::Run => run_m - RUNS_M,
+        }
+    }
+
+    /// What a flight does with them, once it has come to rest.
+    pub fn judge(&self, o: &Outcome) -> Judged {
+        self.judge_turned(o, &Turn::NONE)
+    }
+
+    /// What it would do, turned about the tee.
+    pub(crate) fn judge_turned(&self, o: &Outcome, turn: &Turn) -> Judged {
+        let mut judged = Judged { margin_m: f64::INFINITY, miss: None };
+        let (x_m, y_m) = turn.place(o.x_m, o.y_m);
+        let drift = turn.drift();
+        for (opening, crossing) in self.openings.iter().zip(&o.crossings) {
+            let Some(Crossing { y_m, z_m }) = *crossing else {
+                judged.note(x_m - opening.at_m, Miss::Short);
+                continue;
+            };
+            let room = opening.room(y_m + opening.at_m * drift, z_m);
+            room.into_iter().zip(opening.misses).for_each(|(room, miss)| judged.note(room, miss));
+        }
+        judged.note(self.top_m - o.apex_m, Miss::Ceiling);
+        let ways = [Miss::Short, Miss::Long, Miss::Left, Miss::Right];
+        self.rest(x_m, y_m).into_iter().zip(ways).for_each(|(room, miss)| judged.note(room, miss));
+        let wrong = if self.landing == Landing::Run { Miss::Stops } else { Miss::RunsOn };
+        judged.note(self.run(o.run_m), wrong);
+        judged
+    }
+}
+
+/// Why a throw does not make a line: the first thing that goes wrong.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Miss {
+    /// Outside a gate.
+    Gate,
+    /// Into the branches above.
+    Ceiling,
+    /// Does not clear what stands in the way.
+    Low,
+    /// Stops before the zone.
+    Short,
+    /// Stops past it.
+    Long,
+    /// Stops left of it.
+    Left,
+    /// Stops right of it.
+    Right,
+    /// Runs on where it should sit.
+    RunsOn,
+    /// Stops where it should run.
+    Stops,
+    /// Beside the chains.
+    Wide,
+    /// Over the chains.
+    Over,
+    /// Under the chains.
+    Under,
+}
+
+impl Miss {
+    /// In words, after "n of 100 throws".
+    pub fn label(self) -> &'static str {
+        match self {
+            Miss::Gate => "hit the side of a gate",
+            Miss::Ceiling => "hit the branches above",
+            Miss::Low => "do not clear what stands in the way",
+            Miss::Short => "stop short",
+            Miss::Long => "go long",
+            Miss::Left => "end left",
+            Miss::Right => "end right",
+            Miss::RunsOn => "run on where they should sit",
+            Miss::Stops => "stop where they should run",
+            Miss::Wide => "pass the basket wide",
+            Miss::Over => "go over the basket",
+            Miss::Under => "come in under the chains",
+        }
+    }
+}
+
+/// A flight held against a line.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Judged {
+    /// Least distance to any limit, m, negative outside.
+    pub margin_m: f64,
+    /// The first limit broken, if any.
+    pub miss: Option<Miss>,
+}
+
+impl Judged {
+    #[inline(always)]
+    fn note(&mut self, margin_m: f64, miss: Miss) {
+        self.margin_m = self.margin_m.min(margin_m);
+        if margin_m < 0.0 && self.miss.is_none() {
+            self.miss = Some(miss);
+        }
+    }
+}
