@@ -34,6 +34,7 @@ pub mod slot;
 pub mod style;
 pub mod template;
 pub mod twin;
+pub mod vary;
 pub mod verdict;
 pub mod wear;
 pub mod words;

@@ -97,7 +97,8 @@ impl Opening {
     /// Room beside, above and below, m, negative outside.
     #[inline(always)]
     pub(crate) fn room(&self, y_m: f64, z_m: f64) -> [f64; 3] {
-        let beside = (self.left_m - y_m).min(y_m - self.right_m);
+        let (left, right) = (self.left_m - y_m, y_m - self.right_m);
+        let beside = if right < left { right } else { left };
         [self.scale * beside, self.scale * (self.top_m - z_m), self.scale * (z_m - self.foot_m)]
     }
 }

@@ -136,6 +136,54 @@ pub struct LineSpec {
 }
 
 impl LineSpec {
+    /// A line as a form for a new one starts, in a style: distances and angles that suit it, still without a name.
+    pub fn usual(style: Style) -> LineSpec {
+        let line = LineSpec {
+            name: String::new(),
+            slot: Slot::MidRange,
+            style,
+            distance_m: 70.0,
+            zone_length_m: 18.0,
+            zone_width_m: 15.0,
+            gates: vec![],
+            ceiling_m: None,
+            along_m_s: 0.0,
+            left_m_s: 0.0,
+            lee: 0.0,
+            ground: Ground::Turf,
+            landing: Landing::Any,
+            footing: Footing::RunUp,
+            hyzer_min_deg: -10.0,
+            hyzer_max_deg: 25.0,
+            launch_min_deg: 4.0,
+            launch_max_deg: 18.0,
+            fastest_speed: None,
+            weight: 1.0,
+        };
+        match style {
+            Style::Backhand | Style::Forehand => line,
+            Style::Thumber | Style::Tomahawk => LineSpec {
+                hyzer_min_deg: -110.0,
+                hyzer_max_deg: -50.0,
+                launch_min_deg: 20.0,
+                launch_max_deg: 55.0,
+                ..line
+            },
+            Style::Putt => LineSpec {
+                slot: Slot::Putter,
+                distance_m: 8.0,
+                landing: Landing::Basket,
+                footing: Footing::Standstill,
+                hyzer_min_deg: -5.0,
+                hyzer_max_deg: 20.0,
+                launch_min_deg: 2.0,
+                launch_max_deg: 20.0,
+                fastest_speed: Some(3.5),
+                ..line
+            },
+        }
+    }
+
     /// # Errors
     /// [`BagError::Field`] for the first field that makes no line.
     pub fn validate(&self) -> Result<(), BagError> {

@@ -7,7 +7,6 @@ use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::{self, settle};
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
-use zinc_kite_flight::scatter::deviates;
 
 use crate::arm::Arm;
 use crate::chance::{CLOUD, Thrown};
@@ -48,17 +47,40 @@ pub struct Setting {
     pub conditions: Option<Conditions>,
 }
 
+/// Least and greatest of what dials set.
+pub(crate) struct Limits {
+    pub power: (f64, f64),
+    pub speed_m_s: (f64, f64),
+    pub launch_deg: (f64, f64),
+    pub nose_deg: (f64, f64),
+    pub hyzer_deg: (f64, f64),
+    pub aim_deg: (f64, f64),
+    pub spin: (f64, f64),
+}
+
+pub(crate) const LIMITS: Limits = Limits {
+    power: (0.2, 1.2),
+    speed_m_s: (3.0, 45.0),
+    launch_deg: (-20.0, 75.0),
+    nose_deg: (-25.0, 30.0),
+    hyzer_deg: (-130.0, 130.0),
+    aim_deg: (-60.0, 60.0),
+    spin: (0.3, 1.7),
+};
+
 impl Setting {
     /// # Errors
     /// [`BagError::Field`] for the first value outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
-        within("power", self.power, 0.2, 1.2)?;
-        within("speed_m_s", self.speed_m_s.unwrap_or(20.0), 3.0, 45.0)?;
-        within("launch_deg", self.launch_deg, -20.0, 75.0)?;
-        within("nose_deg", self.nose_deg, -25.0, 30.0)?;
-        within("hyzer_deg", self.hyzer_deg, -130.0, 130.0)?;
-        within("aim_deg", self.aim_deg, -60.0, 60.0)?;
-        within("spin", self.spin, 0.3, 1.7)
+        let check =
+            |field: &'static str, value: f64, (low, high): (f64, f64)| within(field, value, low, high);
+        check("power", self.power, LIMITS.power)?;
+        check("speed_m_s", self.speed_m_s.unwrap_or(LIMITS.speed_m_s.0), LIMITS.speed_m_s)?;
+        check("launch_deg", self.launch_deg, LIMITS.launch_deg)?;
+        check("nose_deg", self.nose_deg, LIMITS.nose_deg)?;
+        check("hyzer_deg", self.hyzer_deg, LIMITS.hyzer_deg)?;
+        check("aim_deg", self.aim_deg, LIMITS.aim_deg)?;
+        check("spin", self.spin, LIMITS.spin)
     }
 }
 
@@ -219,9 +241,7 @@ fn one(
 
     let wet = if arm.wet { thrown.wet_spread } else { 1.0 };
     let spread = arm.spread(setting.style, setting.power).scaled(wet);
-    let scattered: Vec<Throw> =
-        deviates(CLOUD).iter().map(|z| spread.displace(&throw, arm.gust_m_s, z)).collect();
-    let mut cloud = fly_all(&scattered, &arm.air, &[]);
+    let mut cloud = fly_all(&spread.scattered(&throw, arm.gust_m_s, CLOUD), &arm.air, &[]);
     for o in &mut cloud {
         settle(o, ground.into(), &thrown.rim);
     }
@@ -238,8 +258,8 @@ fn one(
         swings_left,
         apex_m: flight.apex_m,
         time_s: flight.time_s,
-        landing_m_s: flight.landing_speed_m_s,
-        descent_deg: flight.descent_deg,
+        landing_m_s: flight.landing_speed_m_s(),
+        descent_deg: flight.descent_deg(),
         run_m: flight.run_m,
         manner: manner.into(),
         path: path.iter().map(Moment::from).collect(),

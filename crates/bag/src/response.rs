@@ -7,8 +7,9 @@
 use std::sync::LazyLock;
 
 use nalgebra::DMatrix;
-use pulp::Arch;
+use pulp::{Arch, Simd, WithSimd};
 use zinc_kite_flight::outcome::{Crossing, Outcome};
+use zinc_kite_flight::release::Style;
 use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
 use crate::chance::CLOUD;
@@ -42,35 +43,60 @@ fn shaping(z: &[f64; DIMENSIONS]) -> [f64; SHAPING] {
     std::array::from_fn(|d| z[d])
 }
 
-/// What is the same for every cloud of the first `N` deviates.
+/// What is the same for every cloud of the first `N` deviates of a style.
 pub(crate) struct Points<const N: usize> {
     /// Least squares: a quadratic's coefficients are these rows times the values.
     fit: Vec<Column<N>>,
     /// The shaping errors, a column each.
     errors: [Column<N>; SHAPING],
+    /// Their means: next to nothing, but the points are not the distribution.
+    means: [f64; SHAPING],
+    /// The errors of aim.
+    aim: Column<N>,
+    /// How far from a limit a throw counts in part, m.
+    ramp_m: f64,
 }
 
 impl<const N: usize> Points<N> {
-    fn new() -> Points<N> {
-        let points = deviates(N);
+    fn of(style: Style, ramp_m: f64) -> Points<N> {
+        let points = deviates(style, N);
         let design = DMatrix::from_fn(N, TERMS, |i, k| terms(&shaping(&points[i]))[k]);
         // The points are well spread: the design has full rank (tested), and the tolerance never cuts anything.
         let inverse = design.pseudo_inverse(1e-9).unwrap_or_else(|_| DMatrix::zeros(TERMS, N));
+        let errors = std::array::from_fn(|d| std::array::from_fn(|i| points[i][d]));
         Points {
+            means: errors.each_ref().map(mean),
+            errors,
             fit: (0..TERMS).map(|k| std::array::from_fn(|i| inverse[(k, i)])).collect(),
-            errors: std::array::from_fn(|d| std::array::from_fn(|i| points[i][d])),
+            aim: std::array::from_fn(|i| points[i][AIM]),
+            ramp_m,
         }
+    }
+
+    /// The shaping errors of one throw.
+    fn error(&self, i: usize) -> [f64; SHAPING] {
+        self.errors.each_ref().map(|column| column[i])
     }
 }
 
 /// For finding a way.
-pub(crate) static FEW: LazyLock<Points<32>> = LazyLock::new(Points::new);
+pub(crate) fn few(style: Style) -> &'static Points<32> {
+    static POINTS: LazyLock<[Points<32>; Style::ALL.len()]> =
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, TRIAL_RAMP_M)));
+    &POINTS[style as usize]
+}
+
 /// For the last steps: the very points that a chance is judged on.
-pub(crate) static ALL: LazyLock<Points<CLOUD>> = LazyLock::new(Points::new);
+pub(crate) fn all(style: Style) -> &'static Points<CLOUD> {
+    static POINTS: LazyLock<[Points<CLOUD>; Style::ALL.len()]> =
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M)));
+    &POINTS[style as usize]
+}
 
 /// One quantity of every throw, and the quadratic that says how it changes.
 struct Quantity<const N: usize> {
     flown: Column<N>,
+    mean: f64,
     model: Quadratic,
 }
 
@@ -78,7 +104,7 @@ impl<const N: usize> Quantity<N> {
     /// From what was flown, and from what it would have been without errors of aim, which the model leaves out.
     fn fitted(points: &Points<N>, flown: Column<N>, straight: &Column<N>) -> Quantity<N> {
         let model = std::array::from_fn(|k| points.fit[k].iter().zip(straight).map(|(f, v)| f * v).sum());
-        Quantity { flown, model }
+        Quantity { mean: mean(&flown), flown, model }
     }
 
     /// From what was seen at an opening, and what to add where there were no errors of aim. A throw that never came there
@@ -86,33 +112,55 @@ impl<const N: usize> Quantity<N> {
     fn seen(points: &Points<N>, found: [Option<f64>; N], straighten: &Column<N>) -> Quantity<N> {
         let straight: [Option<f64>; N] = std::array::from_fn(|i| found[i].map(|v| v + straighten[i]));
         let n = straight.iter().flatten().count().max(1) as f64;
-        let mean = straight.iter().flatten().sum::<f64>() / n;
-        let model = Quantity::fitted(points, [0.0; N], &straight.map(|v| v.unwrap_or(mean)));
-        let flown = |i: usize| found[i].unwrap_or_else(|| model.at(&shaping(&deviates(N)[i])));
-        Quantity { flown: std::array::from_fn(flown), ..model }
+        let usual = straight.iter().flatten().sum::<f64>() / n;
+        let model = Quantity::fitted(points, [0.0; N], &straight.map(|v| v.unwrap_or(usual)));
+        let flown = |i: usize| found[i].unwrap_or_else(|| model.at(&points.error(i)));
+        let flown = std::array::from_fn(flown);
+        Quantity { mean: mean(&flown), flown, ..model }
     }
 
     fn at(&self, z: &[f64; SHAPING]) -> f64 {
         self.model.iter().zip(terms(z)).map(|(m, t)| m * t).sum()
     }
 
-    /// Every throw's value once the centre has moved: a quadratic's change is linear in where it starts.
+    /// How every throw's value changes once the centre has moved: by so much for all, and by so much per unit of each of
+    /// its own errors. A quadratic's change is linear in where it starts.
     #[inline(always)]
-    fn moved(&self, shape: &[f64; CHOSEN], errors: &[Column<N>; SHAPING]) -> Column<N> {
+    fn change(&self, shape: &[f64; CHOSEN]) -> (f64, [f64; SHAPING]) {
         let [a, b, c] = *shape;
         let [_, m_a, m_b, m_c, _, aa, ab, ac, ad, bb, bc, bd, cc, cd, _] = self.model;
         let all = a * (m_a + aa * a + ab * b + ac * c) + b * (m_b + bb * b + bc * c) + c * (m_c + cc * c);
-        let by_a = 2.0 * aa * a + ab * b + ac * c;
-        let by_b = ab * a + 2.0 * bb * b + bc * c;
-        let by_c = ac * a + bc * b + 2.0 * cc * c;
-        let by_d = ad * a + bd * b + cd * c;
-        let [za, zb, zc, zd] = errors;
-        let mut moved = [0.0; N];
+        let by = [
+            2.0 * aa * a + ab * b + ac * c,
+            ab * a + 2.0 * bb * b + bc * c,
+            ac * a + bc * b + 2.0 * cc * c,
+            ad * a + bd * b + cd * c,
+        ];
+        (all, by)
+    }
+
+    /// Every throw's value once the centre has moved.
+    #[inline(always)]
+    fn moved(&self, shape: &[f64; CHOSEN], points: &Points<N>) -> Column<N> {
+        let (all, by) = self.change(shape);
+        let [a, b, c, d] = &points.errors;
+        let mut moved = self.flown;
         for i in 0..N {
-            moved[i] = self.flown[i] + (all + by_a * za[i] + by_b * zb[i] + by_c * zc[i] + by_d * zd[i]);
+            moved[i] += all + by[0] * a[i] + by[1] * b[i] + by[2] * c[i] + by[3] * d[i];
         }
         moved
     }
+
+    /// Their mean.
+    fn middle(&self, shape: &[f64; CHOSEN], points: &Points<N>) -> f64 {
+        let (all, by) = self.change(shape);
+        let shifted = by.iter().zip(&points.means).map(|(by, mean)| by * mean).sum::<f64>();
+        self.mean + all + shifted
+    }
+}
+
+fn mean<const N: usize>(column: &Column<N>) -> f64 {
+    column.iter().sum::<f64>() / N as f64
 }
 
 /// What a line asks about one of its openings.
@@ -146,7 +194,7 @@ impl<'a, const N: usize> Response<'a, N> {
         let column =
             |value: &dyn Fn(&Outcome) -> f64| -> Column<N> { std::array::from_fn(|i| value(&cloud[i])) };
         // Turned back by its own error of aim, a flight depends on the other four alone.
-        let back: [Turn; N] = std::array::from_fn(|i| Turn::by(-side * aim_deg * deviates(N)[i][AIM]));
+        let back: [Turn; N] = std::array::from_fn(|i| Turn::by(-side * aim_deg * points.aim[i]));
         let straight: [(f64, f64); N] = std::array::from_fn(|i| back[i].place(cloud[i].x_m, cloud[i].y_m));
         let plain = |flown: Column<N>| Quantity::fitted(points, flown, &flown);
         let passings = limits.openings.iter().enumerate().map(|(k, opening)| {
@@ -173,53 +221,73 @@ impl<'a, const N: usize> Response<'a, N> {
 
     /// Middle of the landings once the centre has moved, m.
     pub(crate) fn middle(&self, shift: &Shift) -> (f64, f64) {
-        let mean =
-            |q: &Quantity<N>| q.moved(&shift.shape, &self.points.errors).iter().sum::<f64>() / N as f64;
-        Turn::by(shift.aim_deg).place(mean(&self.x_m), mean(&self.y_m))
+        let middle = |q: &Quantity<N>| q.middle(&shift.shape, self.points);
+        Turn::by(shift.aim_deg).place(middle(&self.x_m), middle(&self.y_m))
     }
 
     /// How well the cloud does when its centre is moved: the share that makes the line, near misses and narrow makes
     /// counted in part.
     pub(crate) fn score(&self, shift: &Shift) -> f64 {
-        let turn = Turn::by(shift.aim_deg);
-        Arch::new().dispatch(|| self.score_turned(&shift.shape, &turn))
+        Arch::new().dispatch(Score { response: self, shape: &shift.shape, turn: Turn::by(shift.aim_deg) })
     }
+}
 
+/// A score to be worked out on the widest registers there are.
+struct Score<'a, const N: usize> {
+    response: &'a Response<'a, N>,
+    shape: &'a [f64; CHOSEN],
+    turn: Turn,
+}
+
+impl<const N: usize> WithSimd for Score<'_, N> {
+    type Output = f64;
     #[inline(always)]
-    fn score_turned(&self, shape: &[f64; CHOSEN], turn: &Turn) -> f64 {
-        let errors = &self.points.errors;
-        let (x, y) = (self.x_m.moved(shape, errors), self.y_m.moved(shape, errors));
-        let mut margin = [f64::INFINITY; N];
+    fn with_simd<S: Simd>(self, _: S) -> f64 {
+        let Score { response: r, shape, turn } = self;
+        let (points, limits) = (r.points, r.limits);
+        let (x, y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
+        let mut room = [f64::INFINITY; N];
         for i in 0..N {
             let (x, y) = turn.place(x[i], y[i]);
-            margin[i] = least(self.limits.rest(x, y));
+            room[i] = least(limits.rest(x, y));
         }
-        for passing in &self.passings {
+        for passing in &r.passings {
             let opening = &passing.opening;
             let drift = opening.at_m * turn.drift();
-            let gate_y = passing.y_m.moved(shape, errors);
-            let gate_z = passing.z_m.as_ref().map_or([0.0; N], |z| z.moved(shape, errors));
+            let gate_y = passing.y_m.moved(shape, points);
+            let gate_z = passing.z_m.as_ref().map_or([0.0; N], |z| z.moved(shape, points));
             for i in 0..N {
                 let passed = least(opening.room(gate_y[i] + drift, gate_z[i]));
                 let short = turn.place(x[i], y[i]).0 - opening.at_m;
-                margin[i] = margin[i].min(if x[i] > opening.at_m { passed } else { short });
+                room[i] = lower(room[i], if x[i] > opening.at_m { passed } else { short });
             }
         }
-        if let Some(apex) = &self.apex_m {
-            let apex = apex.moved(shape, errors);
-            (0..N).for_each(|i| margin[i] = margin[i].min(self.limits.top_m - apex[i]));
+        if let Some(apex) = &r.apex_m {
+            let apex = apex.moved(shape, points);
+            (0..N).for_each(|i| room[i] = lower(room[i], limits.top_m - apex[i]));
         }
-        if let Some(run) = &self.run_m {
-            let run = run.moved(shape, errors);
-            (0..N).for_each(|i| margin[i] = margin[i].min(self.limits.run(run[i])));
+        if let Some(run) = &r.run_m {
+            let run = run.moved(shape, points);
+            (0..N).for_each(|i| room[i] = lower(room[i], limits.run(run[i])));
         }
-        margin.iter().map(|m| softly(*m)).sum::<f64>() / N as f64
+        // Eight sums side by side: one alone would wait for every addition.
+        let mut sums = [0.0; 8];
+        for few in room.chunks_exact(8) {
+            (0..8).for_each(|k| sums[k] += softly(few[k], points.ramp_m));
+        }
+        sums.iter().sum::<f64>() / N as f64
     }
 }
 
 #[inline(always)]
-fn least<const N: usize>(room: [f64; N]) -> f64 {
-    room.into_iter().fold(f64::INFINITY, f64::min)
+fn least<const K: usize>(room: [f64; K]) -> f64 {
+    room.into_iter().fold(f64::INFINITY, lower)
+}
+
+/// The lower of two numbers, neither of which is NaN: unlike `f64::min` one instruction.
+#[inline(always)]
+fn lower(a: f64, b: f64) -> f64 {
+    if b < a { b } else { a }
 }
 
 /// Room of a single flight under the best of a few aims, m, and that aim, degrees. Of aims with the same room the
@@ -243,6 +311,7 @@ pub(crate) fn trial_score(cloud: &[Outcome], limits: &Limits, rest_at_m: f64) ->
         let (along, across) = turn.back(farther);
         softly(
             limits.judge_turned(&Outcome { x_m: o.x_m + along, y_m: o.y_m + across, ..*o }, &turn).margin_m,
+            TRIAL_RAMP_M,
         )
     };
     cloud.iter().map(score).sum::<f64>() / n
@@ -251,19 +320,27 @@ pub(crate) fn trial_score(cloud: &[Outcome], limits: &Limits, rest_at_m: f64) ->
 /// A near miss counts a little and a near hit not quite: half a metre of room is worth more than none. Only for
 /// choosing between releases; the chance itself counts hits.
 #[inline(always)]
-fn softly(margin_m: f64) -> f64 {
-    (0.5 + margin_m / 2.0).clamp(0.0, 1.0)
+fn softly(margin_m: f64, ramp_m: f64) -> f64 {
+    let share = 0.5 + 0.5 * margin_m / ramp_m;
+    lower(if share > 0.0 { share } else { 0.0 }, 1.0)
 }
+
+/// Over how much room a few throws go from a miss to a hit, m: wide, since they are few, and narrower for many.
+const TRIAL_RAMP_M: f64 = 1.0;
+const RAMP_M: f64 = 0.5;
 
 #[cfg(test)]
 mod tests {
     use super::*;
 
+    const STYLE: Style = Style::Forehand;
+
     fn quadratic() -> Quantity<32> {
         let model: Quadratic = std::array::from_fn(|k| 0.3 * k as f64 - 1.7);
-        let value = |z: &[f64; DIMENSIONS]| terms(&shaping(z)).iter().zip(&model).map(|(t, c)| t * c).sum();
-        let flown: Column<32> = std::array::from_fn(|i| value(&deviates(32)[i]));
-        Quantity::fitted(&FEW, flown, &flown)
+        let points = few(STYLE);
+        let value = |z: &[f64; SHAPING]| terms(z).iter().zip(&model).map(|(t, c)| t * c).sum();
+        let flown: Column<32> = std::array::from_fn(|i| value(&points.error(i)));
+        Quantity::fitted(points, flown, &flown)
     }
 
     #[test]
@@ -277,11 +354,12 @@ mod tests {
     #[test]
     fn prop_moving_the_centre_is_flying_from_elsewhere() {
         let (quantity, shift) = (quadratic(), [0.7, -1.1, 0.4]);
-        let moved = quantity.moved(&shift, &FEW.errors);
-        for (i, z) in deviates(32).iter().enumerate() {
-            let mut there = shaping(z);
+        let moved = quantity.moved(&shift, few(STYLE));
+        for (i, moved) in moved.iter().enumerate() {
+            let mut there = few(STYLE).error(i);
             there.iter_mut().zip(shift).for_each(|(z, s)| *z += s);
-            assert!((moved[i] - quantity.at(&there)).abs() < 1e-9, "{} {}", moved[i], quantity.at(&there));
+            assert!((moved - quantity.at(&there)).abs() < 1e-9, "{moved} {}", quantity.at(&there));
         }
+        assert!((mean(&moved) - quantity.middle(&shift, few(STYLE))).abs() < 1e-9);
     }
 }

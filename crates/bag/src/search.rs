@@ -14,7 +14,7 @@ use zinc_kite_flight::batch::{fly_all, scout_all};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::settle;
 use zinc_kite_flight::outcome::Outcome;
-use zinc_kite_flight::release::Release;
+use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::{Spread, deviates};
 
 use crate::arm::Arm;
@@ -23,25 +23,27 @@ use crate::limits::Limits;
 use crate::line::{Landing, LineSpec};
 use crate::memo::{Fingerprint, Memo};
 use crate::reach::{POWERS, Reach, Shape};
-use crate::response::{ALL, FEW, Points, Response, Shift, best_aim, trial_score};
+use crate::response::{Points, Response, Shift, all, best_aim, few, trial_score};
 
 const HYZERS: usize = 7;
 const LAUNCHES: usize = 4;
 /// Points of scatter that every shape which passes is tried with.
 const TRIAL_POINTS: usize = 8;
 /// Shapes flown with more scatter, of these the ones improved, and of these the ones flown again.
-const TRIED: usize = 5;
+const TRIED: usize = 4;
 const IMPROVED: usize = 3;
 const FINALISTS: usize = 2;
 /// Below this score of the best improved shape it alone is a finalist.
 const FAINT: f64 = 0.2;
-/// Finalists whose promise falls short of the best by more are not flown again.
-const TIE: f64 = 0.0;
+/// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
+/// must be going to rise for that.
+const FOLLOWED: usize = 3;
+const WORTHWHILE: f64 = 0.015;
 /// First and last step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
 const FIRST_STEP: f64 = 1.2;
 const LAST_STEP: f64 = 0.3;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
-const HOPELESS_ROOM_M: f64 = 3.0;
+const HOPELESS_ROOM_M: f64 = 2.0;
 /// Below this score the best shape of all is not looked at further.
 const HOPELESS: f64 = 0.02;
 /// No move goes farther from a flown cloud than its model can be trusted.
@@ -75,6 +77,14 @@ struct Centre {
     score: f64,
 }
 
+/// A centre flown with all its scatter: what it does, how well, and the better centre near it that the model of its cloud
+/// points to.
+struct Flown {
+    verdict: Chance,
+    score: f64,
+    promise: Centre,
+}
+
 impl Centre {
     fn of(chosen: &Chosen) -> Centre {
         let Chosen { power, hyzer_deg, launch_deg, aim_deg, .. } = *chosen;
@@ -87,6 +97,10 @@ impl Question<'_> {
         let flat = self.arm.release(self.line.style, self.thrown.speed, c.power);
         let height_m = flat.height_m - self.line.floor_m();
         Release { hyzer_deg: c.hyzer_deg, launch_deg: c.launch_deg, aim_deg: c.aim_deg, height_m, ..flat }
+    }
+
+    fn style(&self) -> release::Style {
+        self.line.style.into()
     }
 
     /// +1 where this throw fades to the left: all that is tried is tried in the thrower's own sense.
@@ -220,7 +234,7 @@ impl Question<'_> {
     /// The first `points` of the scatter about a centre.
     fn scattered(&self, c: &Centre, points: usize) -> Vec<Throw> {
         let (throw, spread) = (self.throw(self.release(c)), self.spread(c));
-        deviates(points).iter().map(|z| spread.displace(&throw, self.gust_m_s, z)).collect()
+        spread.scattered(&throw, self.gust_m_s, points)
     }
 
     /// What moving a centre would do, from its cloud.
@@ -235,7 +249,7 @@ impl Question<'_> {
 
     /// The same from a few throws, flown for it.
     fn tried(&self, c: &Centre) -> Response<'_, 32> {
-        self.response(&FEW, c, &self.flown(&self.scattered(c, 32), scout_all))
+        self.response(few(self.style()), c, &self.flown(&self.scattered(c, 32), scout_all))
     }
 
     /// The centre after a move, kept within what the line allows.
@@ -386,22 +400,30 @@ impl Question<'_> {
             flown.iter().take(IMPROVED).map(|(c, r)| self.improved(c, r)).collect();
         improved.sort_by(best_first);
         let finalists = if improved[0].score < FAINT { 1 } else { FINALISTS };
-        // What the finalists do, and what the models of their own clouds promise a little farther on.
-        let mut verdicts = Vec::new();
-        let mut promises = Vec::new();
-        for c in improved.iter().take(finalists) {
-            let cloud = self.cloud(c);
-            verdicts.push(self.verdict(c, &cloud));
-            promises.push(self.improved(c, &self.response(&ALL, c, &cloud)));
+        let mut flown: Vec<Flown> = improved.iter().take(finalists).map(|c| self.flown_out(c)).collect();
+        flown.sort_by(|a, b| best_first(&a.promise, &b.promise));
+        // From the most promising on, as long as there is something to gain.
+        for _ in 0..FOLLOWED {
+            let last = &flown[0];
+            if last.promise.score < last.score + WORTHWHILE {
+                break;
+            }
+            let next = self.flown_out(&last.promise);
+            flown.insert(0, next);
         }
-        promises.sort_by(best_first);
-        let close = promises[0].score - TIE;
-        let kept = promises.iter().take_while(|c| c.score >= close);
-        verdicts.extend(kept.map(|c| self.verdict(c, &self.cloud(c))));
-        verdicts
-            .into_iter()
-            .max_by(|a, b| a.chance.total_cmp(&b.chance))
-            .unwrap_or_else(|| self.verdict(&centres[0], &self.cloud(&centres[0])))
+        let best = flown.into_iter().map(|f| f.verdict).max_by(|a, b| a.chance.total_cmp(&b.chance));
+        best.unwrap_or_else(|| self.verdict(&centres[0], &self.cloud(&centres[0])))
+    }
+
+    /// Flies a centre with all its scatter.
+    fn flown_out(&self, c: &Centre) -> Flown {
+        let cloud = self.cloud(c);
+        let response = self.response(all(self.style()), c, &cloud);
+        Flown {
+            verdict: self.verdict(c, &cloud),
+            score: response.score(&Shift::default()),
+            promise: self.improved(c, &response),
+        }
     }
 
     /// A centre flown with all its scatter, exactly.
@@ -512,7 +534,7 @@ pub fn chance_without(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chose
     let q = question(arm, thrown, line);
     let centre = Centre::of(chosen);
     let (throw, spread) = (q.throw(q.release(&centre)), q.spread(&centre));
-    let throws: Vec<Throw> = deviates(CLOUD)
+    let throws: Vec<Throw> = deviates(throw.release.style, CLOUD)
         .iter()
         .map(|z| {
             let mut z = *z;

@@ -123,7 +123,7 @@ impl Maker {
         let name = format!("{} {}", capital(slot.label()), peg.label());
         let (bulge, weight) = shape(peg);
         let mut line = self.line(slot, name, share_of_full(slot) * full_m);
-        line.gates = vec![self.gate(&line, 0.6, bulge, 0.0435)];
+        line.gates = vec![self.gate(&line, 0.6, bulge, 0.0455)];
         line.weight = weight;
         line
     }
@@ -164,7 +164,7 @@ fn specials(maker: &Maker, putter_m: f64, mid_m: f64, fairway_m: f64) -> Vec<Lin
         let mut l = maker.line(Slot::MidRange, "Headwind mid".into(), 0.72 * mid_m);
         l.along_m_s = -8.0;
         l.fastest_speed = Some(6.0);
-        l.gates = vec![maker.gate(&l, 0.6, -0.055, 0.045)];
+        l.gates = vec![maker.gate(&l, 0.6, -0.055, 0.043)];
         l
     };
     let tunnel = {

@@ -7,7 +7,6 @@ use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::Release;
-use zinc_kite_flight::scatter::deviates;
 
 use crate::arm::Arm;
 use crate::chance::Thrown;
@@ -77,9 +76,7 @@ pub fn clouds(arm: &Arm, thrown: Thrown, style: Style) -> Clouds {
     let spread = arm.spread(style, 1.0);
     let clouds = RELEASES_DEG.map(|hyzer_deg| {
         let throw = Throw { disc: thrown.body, release: Release { hyzer_deg, ..flat }, wind: arm.wind };
-        let throws: Vec<Throw> =
-            deviates(POINTS).iter().map(|z| spread.displace(&throw, arm.gust_m_s, z)).collect();
-        Cloud::of(&fly_all(&throws, &arm.air, &[]))
+        Cloud::of(&fly_all(&spread.scattered(&throw, arm.gust_m_s, POINTS), &arm.air, &[]))
     });
     Clouds(clouds.into())
 }

@@ -263,3 +263,13 @@ fn prop_a_basket_asks_for_the_chains() {
         chains.chance
     );
 }
+
+/// The line that a form starts from needs nothing but a name.
+#[test]
+fn prop_the_usual_line_of_every_style_is_a_line() {
+    for style in Style::ALL {
+        let line = LineSpec { name: "New".into(), ..LineSpec::usual(style) };
+        line.validate().unwrap();
+        assert_eq!(line.style, style);
+    }
+}

@@ -86,7 +86,7 @@ fn perfect() -> Outcome {
 fn prop_a_miss_is_named(#[case] miss: Option<Miss>, #[case] spoil: fn(&mut Outcome)) {
     let mut outcome = perfect();
     spoil(&mut outcome);
-    let judged = a_line().judge(&outcome);
+    let judged = Limits::of(&a_line()).judge(&outcome);
     assert_eq!(judged.miss, miss);
     assert_eq!(judged.margin_m < 0.0, miss.is_some());
 }
@@ -95,7 +95,7 @@ fn prop_a_miss_is_named(#[case] miss: Option<Miss>, #[case] spoil: fn(&mut Outco
 fn prop_the_landing_wish_decides() {
     let (mut flat, mut steep) = (perfect(), perfect());
     (flat.run_m, steep.run_m) = (9.0, 0.5);
-    let with = |landing, o: &Outcome| LineSpec { landing, ..a_line() }.judge(o).miss;
+    let with = |landing, o: &Outcome| Limits::of(&LineSpec { landing, ..a_line() }).judge(o).miss;
     assert_eq!(with(Landing::Sit, &flat), Some(Miss::RunsOn));
     assert_eq!(with(Landing::Sit, &steep), None);
     assert_eq!(with(Landing::Run, &steep), Some(Miss::Stops));

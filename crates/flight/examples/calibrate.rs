@@ -193,7 +193,7 @@ fn value_of(target: &Target, flights: &[Outcome]) -> f64 {
         "early" => flight.crossings[0].map_or(0.0, |c| c.y_m) * FEET_PER_M,
         "apex" => flight.apex_m * FEET_PER_M,
         "time" => flight.time_s,
-        "descent" => flight.descent_deg,
+        "descent" => flight.descent_deg(),
         other => panic!(
             "unknown quantity {other} in targets.csv: use distance, swing, finish, best, early, apex, descent or time"
         ),

@@ -14,7 +14,7 @@ use zinc_kite_flight::batch::{fly_all, fly_reference, scout_all};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{Hand, Release, Style};
-use zinc_kite_flight::scatter::{Spread, deviates};
+use zinc_kite_flight::scatter::Spread;
 
 /// Discs of every class with a club player's scatter, in still air: throws as the judgement flies them. Those that ever
 /// meet the air at more than 25° are left out, since the general integrator flies the plain polynomials.
@@ -32,8 +32,7 @@ fn throws() -> Vec<Throw> {
             let disc = FlightNumbers::new(s, g, t, f).disc(0.175).unwrap();
             let centre = Release::rated(speed, Hand::Right, Style::Backhand);
             let centre = Throw { disc, release: centre, wind: Wind::CALM };
-            let throw = move |z| spread.displace(&centre, 0.0, z);
-            deviates(64).iter().map(throw)
+            spread.scattered(&centre, 0.0, 64)
         })
         .filter(|t| independent(t, STANDARD_DENSITY_KG_M3).greatest_alpha < 25f64.to_radians())
         .collect()

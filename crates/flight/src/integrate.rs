@@ -265,8 +265,6 @@ impl<R: Real> Watch<R> {
             [self.time, self.high, self.left, self.right, self.landed].map(R::column);
         let (gate_y, gate_z) = (self.gate_y.map(R::column), self.gate_z.map(R::column));
         for i in 0..n {
-            let [vx, vy, vz] = velocity.map(|c| c[i]);
-            let level = (vx * vx + vy * vy).sqrt();
             let crossing = |k: usize| {
                 let (y_m, z_m) = (gate_y[k][i], gate_z[k][i]);
                 (k < gates && z_m >= 0.0).then_some(Crossing { y_m, z_m })
@@ -278,11 +276,9 @@ impl<R: Real> Watch<R> {
                 apex_m: high[i],
                 farthest_left_m: left[i],
                 farthest_right_m: -right[i],
-                landing_speed_m_s: (level * level + vz * vz).sqrt(),
-                descent_deg: (-vz).atan2(level).to_degrees(),
                 run_m: 0.0,
                 touch: Touch {
-                    velocity_m_s: [vx, vy, vz],
+                    velocity_m_s: velocity.map(|c| c[i]),
                     normal: normal.map(|c| c[i]),
                     spin_rad_s: spin[i],
                 },

@@ -40,10 +40,6 @@ pub struct Outcome {
     pub farthest_left_m: f64,
     /// How far right of the line x it ever was, m, never negative.
     pub farthest_right_m: f64,
-    /// Speed at landing, m/s.
-    pub landing_speed_m_s: f64,
-    /// Steepness of the path at landing, degrees below the horizon.
-    pub descent_deg: f64,
     /// Way from the first touch to rest, m; 0 until [`crate::ground::settle`] has worked it out.
     #[serde(skip)]
     pub run_m: f64,
@@ -61,6 +57,18 @@ impl Outcome {
     /// Distance from the tee over the ground, m.
     pub fn distance_m(&self) -> f64 {
         self.x_m.hypot(self.y_m)
+    }
+
+    /// Speed at landing, m/s.
+    pub fn landing_speed_m_s(&self) -> f64 {
+        let [x, y, z] = self.touch.velocity_m_s;
+        x.hypot(y).hypot(z)
+    }
+
+    /// Steepness of the path at landing, degrees below the horizon.
+    pub fn descent_deg(&self) -> f64 {
+        let [x, y, z] = self.touch.velocity_m_s;
+        (-z).atan2(x.hypot(y)).to_degrees()
     }
 }
 

@@ -7,7 +7,7 @@ use statrs::distribution::{ContinuousCDF, Normal};
 
 use crate::air::Wind;
 use crate::dynamics::Throw;
-use crate::release::{Release, spin_sense};
+use crate::release::{Release, Style, spin_sense};
 
 /// Standard deviations of the release. Own judgement; see docs/model.md.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -57,6 +57,11 @@ impl Spread {
         };
         Throw { disc, release, wind }
     }
+
+    /// The throw displaced by each of the first `n` [`deviates`] of its style.
+    pub fn scattered(&self, throw: &Throw, gust_m_s: f64, n: usize) -> Vec<Throw> {
+        deviates(throw.release.style, n).iter().map(|z| self.displace(throw, gust_m_s, z)).collect()
+    }
 }
 
 /// Errors of the release that scatter: speed, hyzer, launch, nose, aim.
@@ -68,21 +73,29 @@ pub const DIMENSIONS: usize = RELEASE_ERRORS + 2;
 /// Points in the fixed set; any leading power of two of them is itself well spread.
 pub const POINTS: usize = 256;
 
-/// How the errors of one release go together: pairs of (error, error, correlation). Own judgement.
+/// How the errors of one release in a style go together: pairs of (error, error, correlation). Own judgement.
 ///
 /// A disc that slips out early is slow and flies to its fade side; one held too long is quick and goes the other way.
 /// The disc's own pitch is steadier than its path, so that a high launch comes with a low nose. A rolled wrist tips the
-/// disc over and its nose up.
-pub const CORRELATIONS: [(usize, usize, f64); 3] = [(0, 4, -0.30), (2, 3, -0.30), (1, 3, -0.20)];
+/// disc over and its nose up, most of all in a forehand. Overhand the arm swings from high to low: early is high and slow,
+/// late is low and quick, and the disc's plane stays with the arm. A putt with too little push is lofted.
+pub const fn correlations(style: Style) -> [(usize, usize, f64); 3] {
+    match style {
+        Style::Backhand => [(0, 4, -0.30), (2, 3, -0.30), (1, 3, -0.20)],
+        Style::Forehand => [(0, 4, -0.35), (2, 3, -0.20), (1, 3, -0.40)],
+        Style::Thumber | Style::Tomahawk => [(0, 2, -0.40), (2, 3, -0.40), (1, 4, -0.20)],
+        Style::Putt => [(0, 2, -0.30), (2, 3, -0.30), (1, 4, -0.15)],
+    }
+}
 
 /// Lower triangular factor L of the correlation matrix L Lᵀ (Cholesky's), which turns independent deviates into
 /// correlated ones.
-fn correlation_factor() -> [[f64; RELEASE_ERRORS]; RELEASE_ERRORS] {
+fn correlation_factor(style: Style) -> [[f64; RELEASE_ERRORS]; RELEASE_ERRORS] {
     let mut c = [[0.0; RELEASE_ERRORS]; RELEASE_ERRORS];
     for (k, row) in c.iter_mut().enumerate() {
         row[k] = 1.0;
     }
-    for (i, j, rho) in CORRELATIONS {
+    for (i, j, rho) in correlations(style) {
         c[i][j] = rho;
         c[j][i] = rho;
     }
@@ -96,11 +109,12 @@ fn correlation_factor() -> [[f64; RELEASE_ERRORS]; RELEASE_ERRORS] {
     l
 }
 
-static DEVIATES: LazyLock<Vec<[f64; DIMENSIONS]>> = LazyLock::new(|| {
+/// The same independent points for every style, each set correlated in its own way.
+static DEVIATES: LazyLock<[Vec<[f64; DIMENSIONS]>; Style::ALL.len()]> = LazyLock::new(|| {
     let normal = Normal::standard();
-    let factor = correlation_factor();
-    (0..POINTS as u32)
-        .map(|i| {
+    Style::ALL.map(|style| {
+        let factor = correlation_factor(style);
+        let correlated = |i: u32| {
             let independent: [f64; DIMENSIONS] = std::array::from_fn(|d| {
                 // The generator's values lie on a grid of [0, 1): half a cell up keeps them off zero.
                 let u = f64::from(sobol_burley::sample(i, d as u32, SEED)) + 0.5 / 16_777_216.0;
@@ -111,16 +125,17 @@ static DEVIATES: LazyLock<Vec<[f64; DIMENSIONS]>> = LazyLock::new(|| {
                 *d = row.iter().zip(&independent).map(|(l, z)| l * z).sum();
             }
             deviates
-        })
-        .collect()
+        };
+        (0..POINTS as u32).map(correlated).collect()
+    })
 });
 
 /// Seed of the Owen scrambling: fixed, so that every chance repeats exactly.
 const SEED: u32 = 7;
 
-/// The first `n` (at most [`POINTS`]) of a fixed set of standard normal deviates, those of the release correlated by
-/// [`CORRELATIONS`]: a scrambled Sobol sequence mapped through the inverse normal distribution. The same points serve
-/// every disc and line, so that differences between chances are differences between discs.
-pub fn deviates(n: usize) -> &'static [[f64; DIMENSIONS]] {
-    &DEVIATES[..n.min(POINTS)]
+/// The first `n` (at most [`POINTS`]) of a fixed set of standard normal deviates, those of the release correlated as
+/// [`correlations`] says for the style: a scrambled Sobol sequence mapped through the inverse normal distribution. The same
+/// points serve every disc and line, so that differences between chances are differences between discs.
+pub fn deviates(style: Style, n: usize) -> &'static [[f64; DIMENSIONS]] {
+    &DEVIATES[style as usize][..n.min(POINTS)]
 }

@@ -35,7 +35,7 @@ fn trade_02_spike_hyzer_pans_the_understable_disc_farther() {
     let understable = spike(disc(5.0, 5.0, -3.0, 0.0));
     let overstable = spike(disc(5.0, 4.0, 0.0, 4.0));
     assert!(understable.y_m > overstable.y_m, "{} {}", understable.y_m, overstable.y_m);
-    assert!(overstable.descent_deg > 45.0, "comes steeply down: {}", overstable.descent_deg);
+    assert!(overstable.descent_deg() > 45.0, "comes steeply down: {}", overstable.descent_deg());
 }
 
 #[test]
@@ -151,12 +151,12 @@ fn trade_15_forehand_mirrors_backhand_with_less_spin() {
 fn trade_overstable_is_dependable_understable_sensitive() {
     use zinc_kite_flight::air::Air;
     use zinc_kite_flight::batch::fly_all;
-    use zinc_kite_flight::scatter::{Spread, deviates};
+    use zinc_kite_flight::scatter::Spread;
     let club = Spread { speed: 0.04, hyzer_deg: 4.0, launch_deg: 2.2, nose_deg: 2.5, aim_deg: 2.5 };
     let within = |d| {
         let centre = backhand(d, 55.0, 0.0);
         let middle = flown(centre);
-        let throws: Vec<Throw> = deviates(256).iter().map(|z| club.displace(&centre, 0.0, z)).collect();
+        let throws = club.scattered(&centre, 0.0, 256);
         let near =
             |o: &zinc_kite_flight::outcome::Outcome| (o.x_m - middle.x_m).hypot(o.y_m - middle.y_m) < 10.0;
         fly_all(&throws, &Air::default(), &[]).iter().filter(|o| near(o)).count()

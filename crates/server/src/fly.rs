@@ -90,6 +90,8 @@ pub struct FlyAnswer {
     #[serde(flatten)]
     outcome: Outcome,
     distance_m: f64,
+    landing_speed_m_s: f64,
+    descent_deg: f64,
     /// The coefficients that were flown.
     coefficients: Coefficients,
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -142,6 +144,8 @@ pub fn fly(json: &str) -> Result<FlyAnswer, FlyError> {
     Ok(FlyAnswer {
         outcome,
         distance_m: outcome.distance_m(),
+        landing_speed_m_s: outcome.landing_speed_m_s(),
+        descent_deg: outcome.descent_deg(),
         coefficients,
         path: request.path.then_some(path),
     })

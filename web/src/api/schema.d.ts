@@ -196,6 +196,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["usual_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{key}": {
         parameters: {
             query?: never;
@@ -318,6 +334,22 @@ export interface paths {
         get: operations["usual_settings"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/range/vary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["vary_setting"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1659,6 +1691,27 @@ export interface components {
          * @enum {string}
          */
         Use: "throwing" | "putting" | "utility";
+        /** @description Throws that differ in one thing. */
+        Variation: {
+            /** @description Which of them is the one that was given. */
+            own: number;
+            /** @description The settings, from least to most. */
+            settings: components["schemas"]["Setting"][];
+        };
+        /**
+         * @description What a comparison can change.
+         * @enum {string}
+         */
+        Vary: "power" | "hyzer_deg" | "launch_deg" | "nose_deg" | "aim_deg" | "spin" | "wind";
+        /** @description What to change in which throw. */
+        VaryRequest: {
+            /** @description The day, where the throw has none of its own. */
+            day?: components["schemas"]["Conditions"];
+            /** @description The throw. */
+            setting: components["schemas"]["Setting"];
+            /** @description What is to differ. */
+            what: components["schemas"]["Vary"];
+        };
         /** @description Wear on a disc: counted throws where there is a count, else the grade. */
         Wear: {
             /** @description Condition by eye; counts while `throws` is absent. */
@@ -2323,6 +2376,26 @@ export interface operations {
             };
         };
     };
+    usual_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The line that a form for a new one starts from, for each style */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineSpec"][];
+                };
+            };
+        };
+    };
     save_line: {
         parameters: {
             query?: never;
@@ -2604,6 +2677,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Setting"][];
+                };
+            };
+        };
+    };
+    vary_setting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VaryRequest"];
+            };
+        };
+        responses: {
+            /** @description Six throws that differ in one thing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Variation"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import {
   api,
@@ -13,7 +14,7 @@ import {
 import FormProblem from '@/components/FormProblem.vue'
 import { useActions, useUnits } from '@/composables/useData'
 import { SLOTS } from '@/logic/disc'
-import { FOOTINGS, GROUNDS, LANDINGS, STYLES, suited } from '@/logic/line'
+import { FOOTINGS, GROUNDS, LANDINGS, STYLES } from '@/logic/line'
 import { type Quantity, unit } from '@/logic/units'
 import { useNotice } from '@/stores/notice'
 
@@ -25,40 +26,30 @@ const actions = useActions()
 const notice = useNotice()
 const problem = ref<ProblemError | null>(null)
 
-const blank = (): LineSpec => ({
-  name: '',
-  slot: 'mid_range',
-  style: 'backhand',
-  distance_m: 70,
-  zone_length_m: 18,
-  zone_width_m: 15,
-  gates: [],
-  ceiling_m: null,
-  along_m_s: 0,
-  left_m_s: 0,
-  lee: 0,
-  ground: 'turf',
-  landing: 'any',
-  footing: 'run_up',
-  hyzer_min_deg: -10,
-  hyzer_max_deg: 25,
-  launch_min_deg: 4,
-  launch_max_deg: 18,
-  fastest_speed: null,
-  weight: 1,
+const usual = useQuery({
+  queryKey: ['usual lines'],
+  queryFn: () => take(api.GET('/api/lines/usual')),
+  staleTime: Infinity,
 })
-const spec = ref<LineSpec>(blank())
-watch(open, (now) => {
-  if (!now) return
-  problem.value = null
-  if (props.line) {
-    const { key: _key, generated: _generated, enabled: _enabled, ...rest } = props.line
-    spec.value = { ...(JSON.parse(JSON.stringify(rest)) as LineSpec) }
-    spec.value.gates ??= []
-  } else spec.value = blank()
-})
+const usually = (style: Style) => usual.data.value?.find((l) => l.style === style)
+const copy = <T,>(x: T): T => JSON.parse(JSON.stringify(x)) as T
 
-const gates = computed<Gate[]>(() => spec.value.gates ?? [])
+const spec = ref<LineSpec>()
+watch(
+  [open, () => usual.data.value],
+  ([now]) => {
+    if (!now) spec.value = undefined
+    else if (!spec.value) {
+      problem.value = null
+      const { key: _key, generated: _generated, enabled: _enabled, ...given } = props.line ?? {}
+      const start = props.line ? (given as LineSpec) : usually('backhand')
+      spec.value = start && { ...copy(start), gates: copy(start.gates ?? []) }
+    }
+  },
+  { immediate: true },
+)
+
+const gates = computed<Gate[]>(() => spec.value?.gates ?? [])
 
 /** A number of the form in the player's units, over one kept in SI. */
 const rounded = (x: number) => Math.round(10 * x) / 10
@@ -68,14 +59,18 @@ const toSi = (shown: number | null | undefined, quantity: Quantity) =>
   shown == null ? null : unit(units.value, quantity).toSi(shown)
 const symbol = (quantity: Quantity) => unit(units.value, quantity).symbol
 
-/** Another way of throwing wants other angles; the same way keeps what was typed. */
+/** Another way of throwing wants other angles; one that is usually thrown alike keeps what was typed. */
 function setStyle(style: Style) {
-  const kind = (s: Style) => JSON.stringify(suited(s))
-  const part = kind(style) === kind(spec.value.style) ? {} : suited(style)
+  const [now, before] = [usually(style), spec.value && usually(spec.value.style)]
+  if (!spec.value || !now || !before) return
+  const part: Record<string, unknown> = {}
+  for (const [key, value] of Object.entries(now))
+    if (JSON.stringify(value) !== JSON.stringify(before[key as keyof LineSpec])) part[key] = value
   spec.value = { ...spec.value, ...part, style }
 }
 
 function addGate() {
+  if (!spec.value) return
   const half = Math.max(2, 0.05 * spec.value.distance_m)
   gates.value.push({
     at_m: Math.round(0.6 * spec.value.distance_m),
@@ -89,19 +84,21 @@ function addGate() {
 async function save() {
   problem.value = null
   const line = props.line
+  const body = spec.value
+  if (!body) return
   try {
     if (line) {
       const path = { params: { path: { key: line.key } } }
       const before = { ...line }
-      await take(api.PUT('/api/lines/{key}', { ...path, body: spec.value }))
+      await take(api.PUT('/api/lines/{key}', { ...path, body }))
       await actions.refresh()
-      notice.done(`${spec.value.name} is saved`, async () => {
+      notice.done(`${body.name} is saved`, async () => {
         if (line.generated) await take(api.DELETE('/api/lines/{key}', path))
         else await take(api.PUT('/api/lines/{key}', { ...path, body: before }))
         await actions.refresh()
       })
     } else {
-      const added = await take(api.POST('/api/lines', { body: spec.value }))
+      const added = await take(api.POST('/api/lines', { body }))
       await actions.refresh()
       notice.done(`${added.name} is added`, async () => {
         await take(api.DELETE('/api/lines/{key}', { params: { path: { key: added.key } } }))
@@ -135,7 +132,7 @@ async function remove() {
 
 <template>
   <el-dialog v-model="open" :title="line ? `Edit ${line.name}` : 'Add a line'" width="680px" top="4vh">
-    <form novalidate @submit.prevent="save">
+    <form v-if="spec" novalidate @submit.prevent="save">
       <div class="grid">
         <label class="wide">
           <span>Name</span><el-input v-model="spec.name" maxlength="80" data-test="line-name" />

@@ -2,7 +2,7 @@
 // Throws side by side: what they do, and what one change to them does.
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { api, type RangeRequest, type RangeThrow, take } from '@/api/client'
+import { api, type RangeRequest, type RangeThrow, take, type Vary } from '@/api/client'
 import DayDials from '@/components/DayDials.vue'
 import FlightPlan from '@/components/FlightPlan.vue'
 import FlightSide from '@/components/FlightSide.vue'
@@ -14,7 +14,7 @@ import ThrowDials from '@/components/range/ThrowDials.vue'
 import { useBag, useDiscs, usePlayer, useUnits } from '@/composables/useData'
 import { isTyping } from '@/composables/useShortcuts'
 import { GROUNDS, STYLES } from '@/logic/line'
-import { type Changed, CHANGES, changed, DIALS, letter } from '@/logic/range'
+import { CHANGES, DIALS, letter } from '@/logic/range'
 import type { Flight } from '@/logic/scene'
 import { figure, percent, shown } from '@/logic/units'
 import { windFrom } from '@/logic/wind'
@@ -35,7 +35,7 @@ const usual = useQuery({
   staleTime: Infinity,
 })
 const copying = ref(false)
-const what = ref<Changed | 'throw'>('throw')
+const what = ref<Vary | 'throw'>('throw')
 
 const shelf = computed(() => discs.data.value ?? [])
 const settings = computed(() => usual.data.value ?? [])
@@ -153,13 +153,19 @@ function remove() {
   if (range.throws.length > 1)
     undoably(`Throw ${letter(range.chosen)} is taken away`, () => range.remove(range.chosen))
 }
-function vary() {
+async function vary() {
   const now = range.current
   const key = what.value
   if (!now || key === 'throw') return
-  const five = changed({ disc: now.disc, setting: now.setting }, key, day.conditions)
-  undoably('One thing is changed in five steps', () => range.replace(five, 2))
   what.value = 'throw'
+  const { disc, setting } = now
+  try {
+    const row = await take(api.POST('/api/range/vary', { body: { setting, what: key, day: day.conditions } }))
+    const throws = row.settings.map((each) => ({ disc: { ...disc }, setting: each }))
+    undoably('One thing is changed in six steps', () => range.replace(throws, row.own))
+  } catch (error) {
+    notice.failed(error)
+  }
 }
 watch(what, vary)
 

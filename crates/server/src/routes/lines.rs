@@ -4,6 +4,7 @@ use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
 use zinc_kite_bag::error::within;
 use zinc_kite_bag::line::{Line, LineSpec};
+use zinc_kite_bag::style::Style;
 
 use super::resource;
 use crate::app::{App, off_thread};
@@ -13,6 +14,7 @@ use crate::store::LineSetting;
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
         .service(resource("/api/lines", "GET, POST", [get().to(list), post().to(add)]))
+        .service(resource("/api/lines/usual", "GET", [get().to(usuals)]))
         .service(resource("/api/lines/{key}", "PUT, DELETE", [put().to(save), delete().to(remove)]))
         .service(resource("/api/lines/{key}/restore", "POST", [post().to(restore)]))
         .service(resource("/api/lines/{key}/setting", "PUT", [put().to(set)]));
@@ -30,6 +32,12 @@ fn find(app: &App, key: &str) -> Result<Line, ApiError> {
     (status = 200, body = [Line]), (status = "default", body = Problem)))]
 pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Line>>, ApiError> {
     off_thread(&app, |app| Ok(Json(app.snapshot()?.lines))).await
+}
+
+#[utoipa::path(get, path = "/api/lines/usual", operation_id = "usual_lines", responses(
+    (status = 200, description = "The line that a form for a new one starts from, for each style", body = [LineSpec])))]
+pub(super) async fn usuals() -> Json<[LineSpec; Style::ALL.len()]> {
+    Json(Style::ALL.map(LineSpec::usual))
 }
 
 #[utoipa::path(post, path = "/api/lines", operation_id = "add_line", request_body = LineSpec, responses(

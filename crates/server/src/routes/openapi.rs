@@ -33,6 +33,7 @@ use super::{bags, discs, lines, player, range, resource};
         bags::analysis,
         bags::chance,
         lines::list,
+        lines::usuals,
         lines::add,
         lines::save,
         lines::remove,
@@ -40,6 +41,7 @@ use super::{bags, discs, lines, player, range, resource};
         lines::set,
         range::fly,
         range::usuals,
+        range::varied,
         range::export,
     )
 )]

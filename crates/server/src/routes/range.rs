@@ -12,6 +12,7 @@ use zinc_kite_bag::error::{BagError, within};
 use zinc_kite_bag::line::Ground;
 use zinc_kite_bag::range::{RangeFlight, Setting, range, usual};
 use zinc_kite_bag::style::Style;
+use zinc_kite_bag::vary::{Variation, Vary, vary};
 use zinc_kite_flight::numbers::FlightNumbers;
 
 use super::resource;
@@ -23,6 +24,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
     config
         .service(resource("/api/range", "POST", [post().to(fly)]))
         .service(resource("/api/range/usual", "GET", [get().to(usuals)]))
+        .service(resource("/api/range/vary", "POST", [post().to(varied)]))
         .service(resource("/api/range.csv", "POST", [post().to(export)]));
 }
 
@@ -105,6 +107,25 @@ pub(super) async fn fly(
     (status = 200, description = "The setting from which each style is usually thrown", body = [Setting])))]
 pub(super) async fn usuals() -> Json<[Setting; Style::ALL.len()]> {
     Json(Style::ALL.map(usual))
+}
+
+/// What to change in which throw.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+pub struct VaryRequest {
+    /// The throw.
+    setting: Setting,
+    /// What is to differ.
+    what: Vary,
+    /// The day, where the throw has none of its own.
+    #[serde(default)]
+    day: Conditions,
+}
+
+#[utoipa::path(post, path = "/api/range/vary", operation_id = "vary_setting", request_body = VaryRequest, responses(
+    (status = 200, description = "Six throws that differ in one thing", body = Variation),
+    (status = "default", body = Problem)))]
+pub(super) async fn varied(request: Json<VaryRequest>) -> Result<Json<Variation>, ApiError> {
+    Ok(Json(vary(&request.setting, request.what, &request.day)?))
 }
 
 /// What to write down.
