@@ -8,7 +8,7 @@ use crate::finding::{Action, Finding, FindingKind, MOST, OtherWay};
 use crate::peg::Peg;
 use crate::scene::Scene;
 use crate::template::peg_line_key;
-use crate::verdict::{LineVerdict, MAKES, Question, Standing, Table, Worth, numbers_in_words};
+use crate::verdict::{LineVerdict, Question, Standing, Table, Worth, makes, numbers_in_words};
 use crate::wear::Wear;
 use crate::words::{capital, degrees, percent, points};
 
@@ -307,7 +307,7 @@ fn no_line(scene: &Scene) -> Vec<Finding> {
                     "Its best is {} at {}, under the {} that counts as making it.",
                     v.line.spec.name,
                     percent(c),
-                    percent(MAKES)
+                    percent(makes(&v.line.spec))
                 ),
                 _ => "It reaches none of your lines.".into(),
             },

@@ -30,6 +30,7 @@ mod response;
 mod scene;
 pub mod search;
 pub mod sheet;
+mod shot;
 pub mod slot;
 pub mod style;
 pub mod template;

@@ -123,7 +123,7 @@ impl Maker {
         let name = format!("{} {}", capital(slot.label()), peg.label());
         let (bulge, weight) = shape(peg);
         let mut line = self.line(slot, name, share_of_full(slot) * full_m);
-        line.gates = vec![self.gate(&line, 0.6, bulge, 0.0455)];
+        line.gates = vec![self.gate(&line, 0.6, bulge, 0.044)];
         line.weight = weight;
         line
     }

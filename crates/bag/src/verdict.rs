@@ -8,13 +8,17 @@ use crate::carried::{BagSpec, Carried};
 use crate::day::Conditions;
 use crate::disc::{Disc, DiscId};
 use crate::gap::{Ideal, ideal};
-use crate::line::Line;
+use crate::line::{Line, LineSpec};
 use crate::memo::Memo;
 use crate::player::Player;
+use crate::style::Style;
 use crate::words::percent;
 
-/// Chance from which a disc counts as making a line. Own judgement: more often than not.
-pub const MAKES: f64 = 0.5;
+/// Chance from which a disc counts as making a line. Own judgement: more often than not; of putts, which are thrown at once
+/// again from under the basket, one of three.
+pub fn makes(line: &LineSpec) -> f64 {
+    if line.style == Style::Putt { 1.0 / 3.0 } else { 0.5 }
+}
 
 /// Everything the judgement reads.
 pub struct Question<'a> {
@@ -125,7 +129,8 @@ pub(crate) fn verdict(line: &Line, cells: Vec<Cell>, shelf: &[Disc], arm: &Arm, 
     ranked.sort_by(|a, b| b.chance.total_cmp(&a.chance));
     let name =
         |c: &Cell| shelf.iter().find(|d| d.id == c.disc_id).map_or_else(String::new, |d| d.spec.name.clone());
-    let makers = ranked.iter().filter(|c| c.chance >= MAKES).count();
+    let enough = makes(&line.spec);
+    let makers = ranked.iter().filter(|c| c.chance >= enough).count();
     let (best, second) = (ranked.first().cloned(), ranked.get(1).cloned());
     let ideal = (line.enabled && makers == 0).then(|| ideal(arm, &line.spec, memo)).flatten();
     let best_words = best.as_ref().map_or_else(
@@ -134,7 +139,7 @@ pub(crate) fn verdict(line: &Line, cells: Vec<Cell>, shelf: &[Disc], arm: &Arm, 
     );
     let (standing, reason) = match (line.enabled, makers, &ideal, &best) {
         (false, ..) => (Standing::Off, "switched off".to_owned()),
-        (true, 0, Some(i), _) if i.chance >= MAKES => (
+        (true, 0, Some(i), _) if i.chance >= enough => (
             Standing::Gap,
             format!(
                 "{best_words}; a disc flying like {} would make it {}",
@@ -185,7 +190,7 @@ pub(crate) fn worths(table: &Table, verdicts: &[LineVerdict], carried: &[DiscId]
                 .collect(),
             answers: verdicts
                 .iter()
-                .any(|v| v.cells.iter().any(|c| c.disc_id == disc_id && c.chance >= MAKES)),
+                .any(|v| v.cells.iter().any(|c| c.disc_id == disc_id && c.chance >= makes(&v.line.spec))),
         })
         .collect()
 }

@@ -132,7 +132,8 @@ fn regress_a_wider_gate_is_no_harder() {
     let p = player(104.0, Skill::Advanced);
     let (arm, memo) = (arm(&p), Memo::default());
     let lines = lines_for(&p, &arm);
-    for (numbers, key) in [((7.0, 5.0, -2.0, 1.0), "fairway-slide"), ((9.0, 5.0, -1.0, 2.0), "fairway-rail")] {
+    for (numbers, key) in [((7.0, 5.0, -2.0, 1.0), "fairway-slide"), ((9.0, 5.0, -1.0, 2.0), "fairway-rail")]
+    {
         let (s, g, t, f) = numbers;
         let t = thrown(&disc(1, spec(s, g, t, f))).unwrap();
         let line = lines.iter().find(|l| l.key == key).unwrap();
@@ -144,7 +145,10 @@ fn regress_a_wider_gate_is_no_harder() {
                 gate.right_edge_m -= wider_m;
             }
             let found = chance(&arm, t, &spec, &memo).chance;
-            assert!(found > last - 0.04, "{key} with {numbers:?}, {wider_m} m wider: {found:.3} after {last:.3}");
+            assert!(
+                found > last - 0.04,
+                "{key} with {numbers:?}, {wider_m} m wider: {found:.3} after {last:.3}"
+            );
             last = last.max(found);
         }
         assert!(last > 0.3, "{key} with {numbers:?} never makes it: {last}");

@@ -28,7 +28,7 @@ use zinc_kite_bag::sheet::{chance_sheet, sheet};
 use zinc_kite_bag::slot::Slot;
 use zinc_kite_bag::style::{Hand, Style};
 use zinc_kite_bag::template::lines_for;
-use zinc_kite_bag::verdict::{MAKES, Question, Standing};
+use zinc_kite_bag::verdict::{Question, Standing, makes};
 use zinc_kite_bag::wear::{Grade, Wear};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::outcome::{Crossing, Outcome};
@@ -257,7 +257,7 @@ fn prop_what_no_disc_could_do_is_beyond_this_arm() {
     let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &roomy(), &[far.clone()]);
     assert_eq!(analysis.lines[0].standing, Standing::BeyondArm);
     assert!(of(&analysis, FindingKind::Gap).is_empty());
-    assert!(ideal(&arm(&me()), &far.spec, &Memo::default()).is_none_or(|i| i.chance < MAKES));
+    assert!(ideal(&arm(&me()), &far.spec, &Memo::default()).is_none_or(|i| i.chance < makes(&far.spec)));
     let found = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
     assert!(matches!(found.no_release, Some(NoRelease::TooFar { farthest_m }) if farthest_m < 150.0));
     (far.spec.distance_m, far.spec.zone_length_m, far.spec.zone_width_m) = (12.0, 4.0, 4.0);

@@ -1,5 +1,5 @@
 //! Prints flights per second on one core: lanes, scalar reference, and a general adaptive integrator at equal landing
-//! error, all in one run. `cargo xtask bench` runs it.
+//! error, and what share of the core's multiply-adds the lanes use, all in one run. `cargo xtask bench` runs it.
 #![allow(clippy::unwrap_used)]
 
 #[path = "../tests/common/mod.rs"]
@@ -9,8 +9,9 @@ use std::hint::black_box;
 use std::time::Instant;
 
 use common::{Integrator, independent, landing_by};
+use pulp::{Arch, Simd, WithSimd};
 use zinc_kite_flight::air::{Air, STANDARD_DENSITY_KG_M3, Wind};
-use zinc_kite_flight::batch::{fly_all, fly_reference, scout_all};
+use zinc_kite_flight::batch::{fly_all, fly_reference, operations, scout_all};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{Hand, Release, Style};
@@ -36,6 +37,39 @@ fn throws() -> Vec<Throw> {
         })
         .filter(|t| independent(t, STANDARD_DENSITY_KG_M3).greatest_alpha < 25f64.to_radians())
         .collect()
+}
+
+/// Fused multiply-adds on the widest registers, in sixteen chains that do not wait for one another.
+struct Peak {
+    rounds: usize,
+}
+
+const CHAINS: usize = 16;
+
+impl WithSimd for Peak {
+    /// Numbers worked on side by side.
+    type Output = usize;
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, simd: S) -> usize {
+        // Behind a black box, or the compiler finds the fixed point of the chains and runs none of them.
+        let [start, by, plus] = black_box([1.7, 0.999_999, 1e-3]).map(|x| simd.splat_f64s(x));
+        let mut chains = [start; CHAINS];
+        for _ in 0..self.rounds {
+            for x in &mut chains {
+                *x = simd.mul_add_f64s(*x, by, plus);
+            }
+        }
+        black_box(chains.map(|x| simd.reduce_sum_f64s(x)));
+        S::F64_LANES
+    }
+}
+
+/// Vector multiply-adds a second of this core, and numbers in a vector.
+fn peak() -> (f64, usize) {
+    const ROUNDS: usize = 2_000_000;
+    let mut lanes = 0;
+    let each = seconds_each(ROUNDS * CHAINS, || lanes = Arch::new().dispatch(Peak { rounds: ROUNDS }));
+    (1.0 / each, lanes)
 }
 
 /// Best of five rounds, seconds a flight.
@@ -66,6 +100,14 @@ fn main() {
     let lanes =
         seconds_each(ROUNDS * n, || (0..ROUNDS).for_each(|_| drop(black_box(fly_all(&throws, &air, &[])))));
     println!("lanes: {:.0} flights/s on one core, landing error {:.2} mm rms", 1.0 / lanes, 1e3 * our_error);
+    let (peak, width) = peak();
+    let each = operations(&throws, &air) as f64 / n as f64;
+    let share = each / (lanes * peak * width as f64);
+    println!(
+        "this core at its best: {:.1} thousand million multiply-adds/s ({width} numbers a register); the {each:.0} operations of a flight use {:.0} % of that",
+        1e-9 * peak * width as f64,
+        100.0 * share
+    );
     let scout = seconds_each(ROUNDS * n, || {
         (0..ROUNDS).for_each(|_| drop(black_box(scout_all(&throws, &air, &[]))));
     });

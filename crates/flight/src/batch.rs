@@ -4,6 +4,7 @@ use pulp::{Arch, Simd, WithSimd};
 use rayon::prelude::*;
 
 use crate::air::Air;
+use crate::counted::{Counted, counting};
 use crate::dynamics::Throw;
 use crate::error::FlightError;
 use crate::integrate::{NoPath, Paths, TIME_LIMIT_S, fly};
@@ -88,6 +89,17 @@ pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64)
         fly::<f64, _>((), std::slice::from_ref(throw), air, gates, tolerance, &mut NoPath, &mut out);
     }
     out
+}
+
+/// Arithmetic operations that these flights take when each flies alone, a multiply-add counted as one: what a benchmark
+/// holds against the processor's best.
+pub fn operations(throws: &[Throw], air: &Air) -> u64 {
+    counting(|| {
+        for throw in throws {
+            let alone = std::slice::from_ref(throw);
+            fly::<Counted, _>((), alone, air, &[], 1.0, &mut NoPath, &mut Vec::new());
+        }
+    })
 }
 
 struct PathJob<'a>(Job<'a>);

@@ -8,6 +8,7 @@ pub mod aero;
 pub mod air;
 pub mod batch;
 pub mod calibration;
+mod counted;
 mod curve;
 pub mod disc;
 pub mod dynamics;

@@ -94,8 +94,8 @@ pub(crate) struct Tried<R> {
 /// A step of `h` seconds from a state whose rates are the first of `rates`; the others are written, the last of them the
 /// rates where the step leads.
 ///
-/// The stages are a loop on purpose: written out, the code of one step outgrows the processor's instruction caches, and
-/// waiting for it took a good part of the time (measured).
+/// The stages are a loop on purpose: written out, the code of one step outgrows the processor's instruction caches, takes
+/// longer to compile and is no faster.
 #[inline(always)]
 pub(crate) fn try_step<R: Real>(
     c: &Constants<R>,

@@ -246,6 +246,62 @@ async fn a_line_is_switched_weighted_edited_and_put_back() {
 }
 
 #[actix_web::test]
+async fn a_new_line_starts_from_what_its_style_usually_asks() {
+    let app = served(false).await;
+    let usual = ask(&app, "GET", "/api/lines/usual", "").await.json();
+    let mut putt = usual.as_array().unwrap().iter().find(|l| l["style"] == "putt").unwrap().clone();
+    assert_eq!((&putt["landing"], &putt["footing"]), (&json!("basket"), &json!("standstill")));
+    assert_eq!(ask(&app, "POST", "/api/lines", &putt.to_string()).await.json()["field"], "name");
+    putt["name"] = json!("Eight metres");
+    assert_eq!(ask(&app, "POST", "/api/lines", &putt.to_string()).await.status, StatusCode::CREATED);
+}
+
+#[actix_web::test]
+async fn throws_of_the_range_are_flown_varied_and_written_down() {
+    let app = served(true).await;
+    let usual = ask(&app, "GET", "/api/range/usual", "").await.json();
+    let setting = usual.as_array().unwrap().iter().find(|s| s["style"] == "backhand").unwrap().clone();
+    let numbers = json!({ "speed": 7, "glide": 5, "turn": 0, "fade": 2 });
+    let disc = json!({ "kind": "numbers", "numbers": numbers, "mass_g": 175 });
+
+    let vary = json!({ "setting": setting, "what": "hyzer_deg" });
+    let row = ask(&app, "POST", "/api/range/vary", &vary.to_string()).await.json();
+    let settings = row["settings"].as_array().unwrap();
+    assert_eq!((settings.len(), &row["own"]), (6, &json!(2)));
+    let throws: Vec<_> = settings
+        .iter()
+        .enumerate()
+        .map(|(k, s)| json!({ "name": format!("throw {k}, flat"), "disc": disc, "setting": s }))
+        .collect();
+    let request = json!({ "ground": "hard", "throws": throws }).to_string();
+    let flights = ask(&app, "POST", "/api/range", &request).await.json();
+    let left: Vec<f64> =
+        flights.as_array().unwrap().iter().map(|f| f["finish_left_m"].as_f64().unwrap()).collect();
+    assert!(left.windows(2).all(|w| w[0] < w[1]), "more hyzer finishes farther to the fade side: {left:?}");
+
+    let figures = ask(&app, "POST", "/api/range.csv?table=figures", &request).await;
+    assert!(figures.kind.starts_with("text/csv") && figures.text.lines().count() == 7, "{}", figures.text);
+    assert!(figures.text.contains("\"throw 2, flat\""), "a comma in a name is quoted");
+    let paths = ask(&app, "POST", "/api/range.csv?table=paths", &request).await;
+    assert!(paths.text.lines().count() > 300);
+
+    for (path, body, field) in [
+        ("/api/range", json!({ "throws": [] }), "throws"),
+        ("/api/range", json!({ "throws": vec![throws[0].clone(); 7] }), "throws"),
+        ("/api/range/vary", json!({ "setting": { "power": 9.0 }, "what": "spin" }), ""),
+    ] {
+        let refused = ask(&app, "POST", path, &body.to_string()).await;
+        assert!(refused.status.is_client_error(), "{path} {body}: {}", refused.status);
+        assert!(field.is_empty() || refused.json()["field"] == field, "{}", refused.text);
+    }
+    let mut wild = setting;
+    wild["power"] = json!(9.0);
+    let refused =
+        ask(&app, "POST", "/api/range/vary", &json!({ "setting": wild, "what": "spin" }).to_string()).await;
+    assert_eq!(refused.json()["field"], "power");
+}
+
+#[actix_web::test]
 async fn a_broken_file_imports_nothing_until_the_good_rows_are_accepted() {
     let app = served(false).await;
     let csv = "name,maker,mould,plastic,mass_g,speed,glide,turn,fade\n\

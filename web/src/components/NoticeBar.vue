@@ -29,6 +29,7 @@ const canUndo = computed(() => !notice.isError && notice.undoable.at(-1)?.label 
   display: flex;
   align-items: center;
   gap: 14px;
+  width: max-content;
   max-width: min(760px, calc(100vw - 20px));
   padding: 8px 8px 8px 18px;
   background: var(--ink);

@@ -84,8 +84,8 @@ const discName = (t: RangeThrow) => {
 const names = computed(() =>
   range.throws.map((t) => {
     if (t.name) return t.name
-    const parts = [discName(t)]
     const differs = (of: (x: RangeThrow) => unknown) => range.throws.some((x) => of(x) !== of(t))
+    const parts: string[] = []
     if (differs((x) => x.setting.style)) parts.push(STYLES[t.setting.style])
     if (differs((x) => x.setting.hand ?? null) && t.setting.hand) parts.push(`${t.setting.hand} hand`)
     for (const dial of DIALS) {
@@ -96,6 +96,8 @@ const names = computed(() =>
     const own = t.setting.conditions
     if (own)
       parts.push(`${shown(units.value, 'speed', own.wind_m_s ?? 0)} ${windFrom(own.wind_from_deg ?? 0)}`)
+    // One disc for all needs no name in every row.
+    if (!parts.length || differs(discName)) parts.unshift(discName(t))
     return parts.join(', ')
   }),
 )

@@ -47,12 +47,12 @@ async fn throws_are_added_changed_one_thing_at_a_time_and_taken_away_by_key() {
     until_rows(&b, 3).await;
     b.click("[data-test='range-vary']").await;
     pick(&b, "change head and tail wind").await;
-    until_rows(&b, 5).await;
+    until_rows(&b, 6).await;
     assert!(b.text("[data-test='range-row-A']").await.contains("from straight ahead"));
-    assert!(b.text("[data-test='range-row-E']").await.contains("from behind"));
+    assert!(b.text("[data-test='range-row-F']").await.contains("from behind"));
     // Back on the range, it stands as it was left.
     b.open("/range").await;
-    until_rows(&b, 5).await;
+    until_rows(&b, 6).await;
     b.close().await;
 }
 

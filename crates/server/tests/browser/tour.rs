@@ -22,12 +22,17 @@ async fn the_demo_shows_its_faults_and_one_click_mends_one() {
     let disc = label.strip_prefix("Carry ").unwrap().to_owned();
     let puck = format!("document.querySelector(\".puck[aria-label^='{disc},']\")");
     assert!(b.eval(&format!("return {puck}")).await.is_null(), "{disc} is not carried yet");
+    let empty = "return document.querySelectorAll(\"[data-slot='fairway'] [data-peg].empty\").length";
+    let before = b.eval(empty).await;
     b.click(&format!("{finding} [data-test='act']")).await;
     b.until("the finding goes", &format!("!document.querySelector(\"{finding}\")")).await;
     b.until("the disc is on the board", &puck).await;
-    let filled =
-        "!document.querySelector(\"[data-slot='fairway'] [data-peg='slide']\").classList.contains('empty')";
-    b.until("its socket is filled", filled).await;
+    let now = b.eval(empty).await;
+    assert_eq!(
+        now.as_u64(),
+        before.as_u64().map(|n| n - 1),
+        "one empty socket of the fairway lane is filled"
+    );
 
     // Undone by the key, and back again.
     b.eval("document.activeElement.blur()").await;

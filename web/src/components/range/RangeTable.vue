@@ -110,7 +110,7 @@ table {
 }
 th,
 td {
-  padding: 3px 6px;
+  padding: 3px 4px;
   border-bottom: 1px solid var(--rule-soft);
   text-align: left;
   vertical-align: top;
@@ -133,7 +133,7 @@ tbody tr {
   cursor: pointer;
 }
 tbody th {
-  min-width: 150px;
+  min-width: 112px;
   font-weight: 400;
 }
 button {

@@ -1,0 +1,286 @@
+//! One disc on one line at one arm: its throws about a centre, flown to where they come to rest and judged.
+
+use zinc_kite_flight::air::{Air, Wind};
+use zinc_kite_flight::batch::{fly_all, scout_all};
+use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::ground::settle;
+use zinc_kite_flight::outcome::Outcome;
+use zinc_kite_flight::release::{self, Release};
+use zinc_kite_flight::scatter::Spread;
+
+use crate::arm::Arm;
+use crate::chance::{CLOUD, Chance, Chosen, MissShare, NoRelease, Thrown};
+use crate::limits::Limits;
+use crate::line::{Landing, LineSpec};
+use crate::memo::Fingerprint;
+use crate::reach::{POWERS, Reach, Shape};
+use crate::response::Shift;
+
+const HYZERS: usize = 7;
+const LAUNCHES: usize = 4;
+
+fn spaced(low: f64, high: f64, n: usize, k: usize) -> f64 {
+    low + (high - low) * k as f64 / (n - 1) as f64
+}
+
+/// One disc, one line, one arm.
+pub(crate) struct Shot<'a> {
+    pub arm: &'a Arm,
+    pub thrown: Thrown,
+    pub line: &'a LineSpec,
+    pub wind: Wind,
+    pub gust_m_s: f64,
+    pub air: Air,
+    pub gates: Vec<f64>,
+    pub limits: Limits,
+}
+
+/// A centre of throws under test.
+#[derive(Clone, Copy)]
+pub(crate) struct Centre {
+    pub power: f64,
+    pub hyzer_deg: f64,
+    pub launch_deg: f64,
+    pub aim_deg: f64,
+    /// Growth of distance with power, m per unit.
+    pub slope: f64,
+    pub score: f64,
+}
+
+impl Centre {
+    pub(crate) fn of(chosen: &Chosen) -> Centre {
+        let Chosen { power, hyzer_deg, launch_deg, aim_deg, .. } = *chosen;
+        Centre { power, hyzer_deg, launch_deg, aim_deg, slope: 0.0, score: 0.0 }
+    }
+}
+
+impl Shot<'_> {
+    pub(crate) fn release(&self, c: &Centre) -> Release {
+        let flat = self.arm.release(self.line.style, self.thrown.speed, c.power);
+        let height_m = flat.height_m - self.line.floor_m();
+        Release { hyzer_deg: c.hyzer_deg, launch_deg: c.launch_deg, aim_deg: c.aim_deg, height_m, ..flat }
+    }
+
+    pub(crate) fn style(&self) -> release::Style {
+        self.line.style.into()
+    }
+
+    /// +1 where this throw fades to the left: all that is tried is tried in the thrower's own sense.
+    pub(crate) fn side(&self) -> f64 {
+        self.arm.natural_side(self.line.style)
+    }
+
+    pub(crate) fn spread(&self, c: &Centre) -> Spread {
+        let wet = if self.arm.wet { self.thrown.wet_spread } else { 1.0 };
+        self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread(self.arm.wet) * wet)
+    }
+
+    /// Throws flown to where they come to rest, exactly or fast enough for a search.
+    pub(crate) fn flown(
+        &self,
+        throws: &[Throw],
+        fly: fn(&[Throw], &Air, &[f64]) -> Vec<Outcome>,
+    ) -> Vec<Outcome> {
+        let mut flights = fly(throws, &self.air, &self.gates);
+        if self.line.landing != Landing::Basket {
+            let ground = self.line.ground.into();
+            for flight in &mut flights {
+                settle(flight, ground, &self.thrown.rim);
+            }
+        }
+        flights
+    }
+
+    pub(crate) fn throw(&self, release: Release) -> Throw {
+        Throw { disc: self.thrown.body, release, wind: self.wind }
+    }
+
+    pub(crate) fn key(&self) -> Fingerprint {
+        let line = self.line;
+        let (low, high) = line.powers();
+        let full = self.arm.release(line.style, self.thrown.speed, 1.0);
+        Fingerprint::default()
+            .numbers(&self.thrown.body.coefficients.to_array())
+            .numbers(&[self.thrown.body.mass_kg, self.thrown.rim.softness, self.thrown.rim.wear])
+            .numbers(&[line.ground as u8 as f64, line.landing as u8 as f64, line.style as u8 as f64])
+            .numbers(&[full.speed_m_s, full.spin_rad_s, self.arm.natural_side(line.style)])
+            .numbers(&[self.arm.air.density_kg_m3, self.wind.along_m_s, self.wind.left_m_s])
+            .numbers(&[low, high, line.hyzer_min_deg, line.hyzer_max_deg])
+            .numbers(&[line.launch_min_deg, line.launch_max_deg])
+    }
+
+    pub(crate) fn line_key(&self) -> u64 {
+        let l = self.line;
+        let s = self.arm.spread(l.style, 1.0);
+        let wet = if self.arm.wet { self.thrown.wet_spread } else { 0.0 };
+        let mut key = self
+            .key()
+            .numbers(&[l.distance_m, l.zone_length_m, l.zone_width_m, self.thrown.speed])
+            .numbers(&[s.speed, s.hyzer_deg, s.launch_deg, s.nose_deg, s.aim_deg])
+            .numbers(&[l.footing as u8 as f64, self.gust_m_s, wet])
+            .option(l.ceiling_m)
+            .option(l.fastest_speed);
+        for g in &l.gates {
+            key = key.numbers(&[g.at_m, g.right_edge_m, g.left_edge_m]).option(g.ceiling_m).option(g.floor_m);
+        }
+        key.key()
+    }
+
+    pub(crate) fn reach(&self) -> Reach {
+        let line = self.line;
+        let (low, high) = line.powers();
+        let shape = |k: usize| {
+            let hyzer = spaced(line.hyzer_min_deg, line.hyzer_max_deg, HYZERS, k / LAUNCHES);
+            let launch = spaced(line.launch_min_deg, line.launch_max_deg, LAUNCHES, k % LAUNCHES);
+            (hyzer, launch)
+        };
+        let mut throws = Vec::with_capacity(HYZERS * LAUNCHES * POWERS);
+        for k in 0..HYZERS * LAUNCHES {
+            let (hyzer_deg, launch_deg) = shape(k);
+            for p in 0..POWERS {
+                let power = spaced(low, high, POWERS, p);
+                let centre = Centre { power, hyzer_deg, launch_deg, aim_deg: 0.0, slope: 0.0, score: 0.0 };
+                throws.push(self.throw(self.release(&centre)));
+            }
+        }
+        let flights = self.flown(&throws, scout_all);
+        let shapes = flights
+            .chunks(POWERS)
+            .enumerate()
+            .map(|(k, row)| {
+                let (hyzer_deg, launch_deg) = shape(k);
+                let landings =
+                    std::array::from_fn(|p| (row[p].distance_m(), row[p].y_m.atan2(row[p].x_m).to_degrees()));
+                Shape { hyzer_deg, launch_deg, landings }
+            })
+            .collect();
+        Reach { shapes }
+    }
+
+    /// The power at which each shape lands at the target, with the aim for it.
+    pub(crate) fn centres(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
+        let d = self.line.rest_at_m();
+        let half = self.line.reach_m();
+        let (low, high) = self.line.powers();
+        let step = (high - low) / (POWERS - 1) as f64;
+        let mut centres = Vec::new();
+        for shape in &reach.shapes {
+            let r = &shape.landings;
+            let centre = |power: f64, aim_deg: f64, slope: f64| Centre {
+                power,
+                hyzer_deg: shape.hyzer_deg,
+                launch_deg: shape.launch_deg,
+                aim_deg,
+                slope: slope.max(20.0),
+                score: 0.0,
+            };
+            if let Some(k) = (0..POWERS - 1).find(|&k| r[k].0 <= d && d < r[k + 1].0) {
+                let share = (d - r[k].0) / (r[k + 1].0 - r[k].0);
+                let aim = r[k].1 + share * (r[k + 1].1 - r[k].1);
+                centres.push(centre(low + step * (k as f64 + share), -aim, (r[k + 1].0 - r[k].0) / step));
+            } else if r[POWERS - 1].0 <= d && d - r[POWERS - 1].0 < half {
+                let slope = (r[POWERS - 1].0 - r[POWERS - 2].0) / step;
+                centres.push(centre(high, -r[POWERS - 1].1, slope));
+            } else if r[0].0 >= d && r[0].0 - d < half {
+                centres.push(centre(low, -r[0].1, (r[1].0 - r[0].0) / step));
+            }
+        }
+        if centres.is_empty() {
+            let all = || reach.shapes.iter().flat_map(|s| s.landings.iter().map(|l| l.0));
+            let farthest_m = all().fold(0.0, f64::max);
+            return Err(if farthest_m < d {
+                NoRelease::TooFar { farthest_m }
+            } else {
+                NoRelease::TooNear { nearest_m: all().fold(f64::INFINITY, f64::min) }
+            });
+        }
+        Ok(centres)
+    }
+
+    /// The first `points` of the scatter about a centre.
+    pub(crate) fn scattered(&self, c: &Centre, points: usize) -> Vec<Throw> {
+        let (throw, spread) = (self.throw(self.release(c)), self.spread(c));
+        spread.scattered(&throw, self.gust_m_s, points)
+    }
+
+    /// The centre after a move, kept within what the line allows.
+    pub(crate) fn moved(&self, c: &Centre, shift: &Shift) -> Centre {
+        let (line, spread) = (self.line, self.spread(c));
+        let (low, high) = line.powers();
+        let [speed, hyzer, launch] = shift.shape;
+        Centre {
+            power: (c.power * (1.0 + spread.speed * speed)).clamp(low, high),
+            hyzer_deg: (c.hyzer_deg + spread.hyzer_deg * hyzer).clamp(line.hyzer_min_deg, line.hyzer_max_deg),
+            launch_deg: (c.launch_deg + spread.launch_deg * launch)
+                .clamp(line.launch_min_deg, line.launch_max_deg),
+            aim_deg: c.aim_deg + shift.aim_deg,
+            ..*c
+        }
+    }
+
+    /// The move that leads from one centre to another.
+    pub(crate) fn shift_between(&self, from: &Centre, to: &Centre) -> Shift {
+        let spread = self.spread(from);
+        Shift {
+            shape: [
+                (to.power / from.power - 1.0) / spread.speed,
+                (to.hyzer_deg - from.hyzer_deg) / spread.hyzer_deg,
+                (to.launch_deg - from.launch_deg) / spread.launch_deg,
+            ],
+            aim_deg: to.aim_deg - from.aim_deg,
+        }
+    }
+
+    /// A centre flown with all its scatter, exactly.
+    pub(crate) fn cloud(&self, c: &Centre) -> Vec<Outcome> {
+        self.flown(&self.scattered(c, CLOUD), fly_all)
+    }
+
+    /// Judges a centre by its cloud.
+    pub(crate) fn verdict(&self, centre: &Centre, cloud: &[Outcome]) -> Chance {
+        let points = cloud.len();
+        let mut misses: Vec<MissShare> = Vec::new();
+        let mut made = 0;
+        for outcome in cloud {
+            match self.limits.judge(outcome).miss {
+                None => made += 1,
+                Some(miss) => match misses.iter_mut().find(|m| m.miss == miss) {
+                    Some(m) => m.share += 1.0 / points as f64,
+                    None => misses.push(MissShare { miss, share: 1.0 / points as f64 }),
+                },
+            }
+        }
+        misses.sort_by(|a, b| b.share.total_cmp(&a.share));
+        Chance {
+            chance: f64::from(made) / points as f64,
+            chosen: Some(Chosen {
+                power: centre.power,
+                speed_m_s: self.release(centre).speed_m_s,
+                hyzer_deg: centre.hyzer_deg,
+                launch_deg: centre.launch_deg,
+                aim_deg: centre.aim_deg,
+            }),
+            no_release: None,
+            misses,
+        }
+    }
+}
+
+pub(crate) fn best_first(a: &Centre, b: &Centre) -> std::cmp::Ordering {
+    b.score.total_cmp(&a.score)
+}
+
+pub(crate) fn shot<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Shot<'a> {
+    let (wind, gust_m_s) = (line.wind(arm.wind), arm.gust_m_s * (1.0 - line.lee));
+    let limits = Limits::of(line);
+    Shot {
+        arm,
+        thrown,
+        line,
+        wind,
+        gust_m_s,
+        air: arm.air.above(line.floor_m()),
+        gates: limits.gate_distances(),
+        limits,
+    }
+}
