@@ -29,8 +29,8 @@ const TRIAL_POINTS: usize = 8;
 const TRIED: usize = 4;
 const IMPROVED: usize = 3;
 const FINALISTS: usize = 2;
-/// Below this score of the best improved shape it alone is a finalist.
-const FAINT: f64 = 0.2;
+/// A shape whose score stays behind the best by more is no finalist.
+const CLOSE: f64 = 0.06;
 /// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
 /// must be going to rise for that.
 const FOLLOWED: usize = 3;
@@ -188,8 +188,9 @@ impl Shot<'_> {
         let mut improved: Vec<Centre> =
             flown.iter().take(IMPROVED).map(|(c, r)| self.improved(c, r)).collect();
         improved.sort_by(best_first);
-        let finalists = if improved[0].score < FAINT { 1 } else { FINALISTS };
-        let mut flown: Vec<Flown> = improved.iter().take(finalists).map(|c| self.flown_out(c)).collect();
+        let close = improved[0].score - CLOSE;
+        let finalists = improved.iter().take(FINALISTS).take_while(|c| c.score >= close);
+        let mut flown: Vec<Flown> = finalists.map(|c| self.flown_out(c)).collect();
         flown.sort_by(|a, b| best_first(&a.promise, &b.promise));
         // From the most promising on, as long as there is something to gain.
         for _ in 0..FOLLOWED {

@@ -10,7 +10,7 @@ use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::arm::Arm;
-use crate::line::{Footing, Gate, Ground, Landing, Line, LineSpec};
+use crate::line::{Footing, Gate, Landing, Line, LineSpec};
 use crate::peg::Peg;
 use crate::player::Player;
 use crate::slot::Slot;
@@ -88,20 +88,12 @@ impl Maker {
             distance_m,
             zone_length_m: (0.22 * distance_m).round().max(10.0),
             zone_width_m: (0.2 * distance_m).round().max(10.0),
-            gates: vec![],
-            ceiling_m: None,
-            along_m_s: 0.0,
-            left_m_s: 0.0,
-            lee: 0.0,
-            ground: Ground::Turf,
-            landing: Landing::Any,
-            footing: Footing::RunUp,
             hyzer_min_deg: -FLAT_DEG,
             hyzer_max_deg: FLAT_DEG,
             launch_min_deg: 5.0,
             launch_max_deg: 15.0,
             fastest_speed: fastest(slot),
-            weight: 1.0,
+            ..LineSpec::usual(Style::Backhand)
         }
     }
 

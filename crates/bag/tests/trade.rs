@@ -9,7 +9,7 @@ use zinc_kite_bag::as_thrown::as_thrown;
 use zinc_kite_bag::board::{Puck, pucks, thrown};
 use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::{Disc, DiscSpec};
-use zinc_kite_bag::line::{Footing, Ground, Landing, LineSpec};
+use zinc_kite_bag::line::LineSpec;
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::peg::Peg;
 use zinc_kite_bag::plastic::Plastic;
@@ -42,24 +42,14 @@ fn line(distance_m: f64) -> LineSpec {
     LineSpec {
         name: "test".into(),
         slot: Slot::MidRange,
-        style: Style::Backhand,
         distance_m,
         zone_length_m: 0.26 * distance_m,
         zone_width_m: 0.22 * distance_m,
-        gates: vec![],
-        ceiling_m: None,
-        along_m_s: 0.0,
-        left_m_s: 0.0,
-        lee: 0.0,
-        ground: Ground::Turf,
-        landing: Landing::Any,
-        footing: Footing::RunUp,
         hyzer_min_deg: -4.0,
         hyzer_max_deg: 4.0,
         launch_min_deg: 5.0,
         launch_max_deg: 15.0,
-        fastest_speed: None,
-        weight: 1.0,
+        ..LineSpec::usual(Style::Backhand)
     }
 }
 
