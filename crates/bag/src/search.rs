@@ -3,9 +3,9 @@
 //! The search: a table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches
 //! the target. The shapes whose own flight passes with most room are flown with real scatter; a local model of that
 //! cloud ([`crate::response`]) says in which direction of power, hyzer, launch and aim it would do better, and the best
-//! are moved there, flown again, and moved again. The last one standing is judged on [`CLOUD`] points of one fixed
-//! low-discrepancy set. The same points serve every disc and line, so that chances compare and repeat exactly. How near
-//! this comes to an exhaustive search is tested.
+//! are moved there. The best of these are flown on the [`CLOUD`] points of one fixed low-discrepancy set on which a chance is
+//! judged, modelled again and followed as long as there is something to gain. The same points serve every disc and line, so
+//! that chances compare and repeat exactly. How near this comes to an exhaustive search is tested.
 
 use std::sync::Arc;
 
