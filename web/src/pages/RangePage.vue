@@ -95,7 +95,11 @@ const names = computed(() =>
     }
     const own = t.setting.conditions
     if (own)
-      parts.push(`${shown(units.value, 'speed', own.wind_m_s ?? 0)} ${windFrom(own.wind_from_deg ?? 0)}`)
+      parts.push(
+        (own.wind_m_s ?? 0) < 0.25
+          ? 'calm'
+          : `${shown(units.value, 'speed', own.wind_m_s ?? 0)} ${windFrom(own.wind_from_deg ?? 0)}`,
+      )
     // One disc for all needs no name in every row.
     if (!parts.length || differs(discName)) parts.unshift(discName(t))
     return parts.join(', ')
