@@ -48,7 +48,7 @@ pub struct Setting {
 }
 
 /// Least and greatest of what dials set.
-pub(crate) struct Limits {
+pub(crate) struct DialLimits {
     pub power: (f64, f64),
     pub speed_m_s: (f64, f64),
     pub launch_deg: (f64, f64),
@@ -58,7 +58,7 @@ pub(crate) struct Limits {
     pub spin: (f64, f64),
 }
 
-pub(crate) const LIMITS: Limits = Limits {
+pub(crate) const LIMITS: DialLimits = DialLimits {
     power: (0.2, 1.2),
     speed_m_s: (3.0, 45.0),
     launch_deg: (-20.0, 75.0),

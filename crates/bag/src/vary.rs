@@ -46,7 +46,7 @@ const WIND_LIMIT_M_S: f64 = 25.0;
 /// of its own. Where a limit is in the way the row lies more to the other side of `base`.
 ///
 /// # Errors
-/// [`BagError::Field`] for a setting or a day outside its range.
+/// [`BagError::Field`] for a setting or a day outside its range, or a wind so strong that the row would leave it.
 pub fn vary(base: &Setting, what: Vary, day: &Conditions) -> Result<Variation, BagError> {
     base.validate()?;
     let here = base.conditions.unwrap_or(*day);
@@ -66,7 +66,9 @@ pub fn vary(base: &Setting, what: Vary, day: &Conditions) -> Result<Variation, B
         let first = value - step * *own as f64;
         first >= low - 1e-9 && first + step * last <= high + 1e-9
     };
-    let own = PLACES.into_iter().find(fits).unwrap_or(0);
+    // A wind beyond its limit: the row leads back from it.
+    let beyond = if value > 0.5 * (low + high) { MOST_THROWS - 1 } else { 0 };
+    let own = PLACES.into_iter().find(fits).unwrap_or(beyond);
     let with = |k: usize| {
         // To a thousandth: steps of a tenth must not show their binary dust.
         let value = (1e3 * (value + step * (k as f64 - own as f64))).round() / 1e3;
@@ -84,5 +86,7 @@ pub fn vary(base: &Setting, what: Vary, day: &Conditions) -> Result<Variation, B
         }
         setting
     };
-    Ok(Variation { settings: (0..MOST_THROWS).map(with).collect(), own })
+    let settings: Vec<Setting> = (0..MOST_THROWS).map(with).collect();
+    settings.iter().filter_map(|s| s.conditions).try_for_each(|day| day.validate())?;
+    Ok(Variation { settings, own })
 }

@@ -65,3 +65,19 @@ fn prop_a_bad_setting_is_named() {
     let error = vary(&base, Vary::Spin, &Conditions::default()).unwrap_err();
     assert!(error.to_string().contains("power"), "{error}");
 }
+
+#[rstest]
+#[case(0.0, Some(0))]
+#[case(180.0, Some(MOST_THROWS - 1))]
+#[case(90.0, None)]
+fn regress_a_storm_gives_a_row_that_can_be_flown_or_says_why_not(
+    #[case] wind_from_deg: f64,
+    #[case] own: Option<usize>,
+) {
+    let day = Conditions { wind_m_s: 40.0, wind_from_deg, ..Conditions::default() };
+    match (vary(&usual(Style::Backhand), Vary::Wind, &day), own) {
+        (Ok(row), Some(own)) => assert_eq!(row.own, own),
+        (Err(error), None) => assert!(error.to_string().contains("wind_m_s"), "{error}"),
+        (other, _) => panic!("{other:?}"),
+    }
+}

@@ -102,7 +102,7 @@ impl Air {
     /// (0–0.6; 0 is the same wind at every height; open grassland about 0.14, common practice).
     ///
     /// In the last metres, where grass and ground rule and the power law would grow without bound in slope, z gives way
-    /// to √(z² + 1 m²) (own judgement): 4 % more wind at a height of 1.2 m, 0.4 % at 4 m.
+    /// to √(z² + 1 m²) (own judgement): at an exponent of 0.14 4 % more wind at a height of 1.2 m, 0.4 % at 4 m.
     ///
     /// # Errors
     /// [`FlightError::OutOfRange`] for a value outside its range.

@@ -286,3 +286,13 @@ fn prop_calibration_goes_to_an_array_and_back() {
     assert_eq!(Calibration::NAMES.len(), Calibration::COUNT);
     assert_eq!(Calibration::NAMES[0], "cd0");
 }
+
+/// What a flight costs depends on that flight alone, and a longer one costs more.
+#[test]
+fn prop_operations_add_up() {
+    let throw = |mph: f64| backhand(disc(7.0, 5.0, 0.0, 2.0), mph, 0.0);
+    let count = |throws: &[Throw]| zinc_kite_flight::batch::operations(throws, &Air::default());
+    let (soft, hard) = (count(&[throw(30.0)]), count(&[throw(60.0)]));
+    assert_eq!(count(&[throw(30.0), throw(60.0)]), soft + hard);
+    assert!(hard > soft && soft > 1000, "{soft} {hard}");
+}

@@ -12,6 +12,7 @@ import {
   take,
 } from '@/api/client'
 import FormProblem from '@/components/FormProblem.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
 import { useActions, useUnits } from '@/composables/useData'
 import { SLOTS } from '@/logic/disc'
 import { FOOTINGS, GROUNDS, LANDINGS, STYLES } from '@/logic/line'
@@ -132,6 +133,7 @@ async function remove() {
 
 <template>
   <el-dialog v-model="open" :title="line ? `Edit ${line.name}` : 'Add a line'" width="680px" top="4vh">
+    <ProblemNote v-if="!spec && usual.error.value" :error="usual.error.value" @retry="usual.refetch()" />
     <form v-if="spec" novalidate @submit.prevent="save">
       <div class="grid">
         <label class="wide">
