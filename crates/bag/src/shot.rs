@@ -273,13 +273,14 @@ pub(crate) fn best_first(a: &Centre, b: &Centre) -> std::cmp::Ordering {
 pub(crate) fn shot<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Shot<'a> {
     let (wind, gust_m_s) = (line.wind(arm.wind), arm.gust_m_s * (1.0 - line.lee));
     let limits = Limits::of(line);
+    let air = arm.air.above(line.floor_m());
     Shot {
         arm,
         thrown,
         line,
         wind,
         gust_m_s,
-        air: arm.air.above(line.floor_m()),
+        air: if wind == Wind::CALM && gust_m_s == 0.0 { air.still() } else { air },
         gates: limits.gate_distances(),
         limits,
     }

@@ -14,6 +14,7 @@ use zinc_kite_flight::air::{Air, STANDARD_DENSITY_KG_M3, Wind};
 use zinc_kite_flight::batch::{fly_all, fly_reference, operations, scout_all};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
+use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{Hand, Release, Style};
 use zinc_kite_flight::scatter::Spread;
 
@@ -64,21 +65,18 @@ impl WithSimd for Peak {
     }
 }
 
-/// Vector multiply-adds a second of this core, and numbers in a vector.
-fn peak() -> (f64, usize) {
-    const ROUNDS: usize = 2_000_000;
-    let mut lanes = 0;
-    let each = seconds_each(ROUNDS * CHAINS, || lanes = Arch::new().dispatch(Peak { rounds: ROUNDS }));
-    (1.0 / each, lanes)
-}
+const PEAK_ROUNDS: usize = 200_000;
 
-/// Best of five rounds, seconds a flight.
-fn seconds_each(flights: usize, mut fly: impl FnMut()) -> f64 {
-    let mut best = f64::INFINITY;
-    for _ in 0..5 {
-        let start = Instant::now();
-        fly();
-        best = best.min(start.elapsed().as_secs_f64() / flights as f64);
+/// Seconds that each piece of work takes, the best of nine rounds. They take turns, since other guests of the machine come
+/// and go: one after the other, they would not have met the same processor.
+fn seconds(works: &mut [&mut dyn FnMut()]) -> Vec<f64> {
+    let mut best = vec![f64::INFINITY; works.len()];
+    for _ in 0..9 {
+        for (best, work) in best.iter_mut().zip(works.iter_mut()) {
+            let start = Instant::now();
+            work();
+            *best = best.min(start.elapsed().as_secs_f64());
+        }
     }
     best
 }
@@ -89,50 +87,65 @@ fn error_m(found: &[(f64, f64)], exact: &[(f64, f64)]) -> f64 {
     (sum / exact.len() as f64).sqrt()
 }
 
+type Landings = Vec<(f64, f64)>;
+
+fn landings(flights: &[Outcome]) -> Landings {
+    flights.iter().map(|o| (o.x_m, o.y_m)).collect()
+}
+
+/// The loosest tolerance at which a general integrator lands as exactly as `error`, and its own error.
+fn equal(method: Integrator, throws: &[Throw], exact: &Landings, error: f64) -> Option<(f64, f64)> {
+    (8..=80).map(|k| 10f64.powf(-0.125 * f64::from(k))).find_map(|tolerance| {
+        let its = error_m(&general(method, throws, tolerance), exact);
+        (its <= error).then_some((tolerance, its))
+    })
+}
+
+fn general(method: Integrator, throws: &[Throw], tolerance: f64) -> Landings {
+    throws.iter().map(|t| landing_by(method, t, STANDARD_DENSITY_KG_M3, tolerance)).collect()
+}
+
 fn main() {
     let (throws, air) = (throws(), Air::default());
-    let exact: Vec<(f64, f64)> =
-        fly_reference(&throws, &air, &[], 1e-5).iter().map(|o| (o.x_m, o.y_m)).collect();
-    let n = throws.len();
-    let ours = fly_all(&throws, &air, &[]);
-    let our_error = error_m(&ours.iter().map(|o| (o.x_m, o.y_m)).collect::<Vec<_>>(), &exact);
-    const ROUNDS: usize = 40;
-    let lanes =
-        seconds_each(ROUNDS * n, || (0..ROUNDS).for_each(|_| drop(black_box(fly_all(&throws, &air, &[])))));
-    println!("lanes: {:.0} flights/s on one core, landing error {:.2} mm rms", 1.0 / lanes, 1e3 * our_error);
-    let (peak, width) = peak();
-    let each = operations(&throws, &air) as f64 / n as f64;
-    let share = each / (lanes * peak * width as f64);
+    let exact = landings(&fly_reference(&throws, &air, &[], 1e-5));
+    let ours = error_m(&landings(&fly_all(&throws, &air, &[])), &exact);
+    let scouted = error_m(&landings(&scout_all(&throws, &air, &[])), &exact);
+    // The general integrators of the crate ode_solvers.
+    let fifth = equal(Integrator::Dopri5, &throws, &exact, ours);
+    let eighth = equal(Integrator::Dop853, &throws, &exact, ours);
+
+    const ROUNDS: usize = 20;
+    let mut width = 0;
+    let took = seconds(&mut [
+        &mut || (0..ROUNDS).for_each(|_| drop(black_box(fly_all(&throws, &air, &[])))),
+        &mut || width = Arch::new().dispatch(Peak { rounds: PEAK_ROUNDS }),
+        &mut || (0..ROUNDS).for_each(|_| drop(black_box(scout_all(&throws, &air, &[])))),
+        &mut || drop(black_box(fly_reference(&throws, &air, &[], 1.0))),
+        &mut || drop(black_box(fifth.map(|(tolerance, _)| general(Integrator::Dopri5, &throws, tolerance)))),
+        &mut || drop(black_box(eighth.map(|(tolerance, _)| general(Integrator::Dop853, &throws, tolerance)))),
+    ]);
+    let n = throws.len() as f64;
+    let [lanes, scout] = [took[0], took[2]].map(|s| s / (n * ROUNDS as f64));
+    println!("lanes: {:.0} flights/s on one core, landing error {:.2} mm rms", 1.0 / lanes, 1e3 * ours);
+    let peak = (PEAK_ROUNDS * CHAINS * width) as f64 / took[1];
+    let each = operations(&throws, &air) as f64 / n;
     println!(
         "this core at its best: {:.1} thousand million multiply-adds/s ({width} numbers a register); the {each:.0} operations of a flight use {:.0} % of that",
-        1e-9 * peak * width as f64,
-        100.0 * share
+        1e-9 * peak,
+        100.0 * each / (lanes * peak)
     );
-    let scout = seconds_each(ROUNDS * n, || {
-        (0..ROUNDS).for_each(|_| drop(black_box(scout_all(&throws, &air, &[]))));
-    });
-    let scouted = scout_all(&throws, &air, &[]);
-    let scout_error = error_m(&scouted.iter().map(|o| (o.x_m, o.y_m)).collect::<Vec<_>>(), &exact);
-    println!("lanes, scouting: {:.0} flights/s, landing error {:.2} mm rms", 1.0 / scout, 1e3 * scout_error);
-    let scalar = seconds_each(n, || drop(black_box(fly_reference(&throws, &air, &[], 1.0))));
-    println!("scalar reference: {:.0} flights/s", 1.0 / scalar);
-
-    // The general integrators of the crate ode_solvers, each at the loosest tolerance that lands as exactly as ours.
-    for (name, method) in [("Dopri5", Integrator::Dopri5), ("Dop853", Integrator::Dop853)] {
-        let land = |tolerance: f64| -> Vec<(f64, f64)> {
-            throws.iter().map(|t| landing_by(method, t, STANDARD_DENSITY_KG_M3, tolerance)).collect()
-        };
-        let tolerances = (8..=80).map(|k| 10f64.powf(-0.125 * f64::from(k)));
-        let Some(tolerance) = tolerances.into_iter().find(|t| error_m(&land(*t), &exact) <= our_error) else {
+    println!("lanes, scouting: {:.0} flights/s, landing error {:.2} mm rms", 1.0 / scout, 1e3 * scouted);
+    println!("scalar reference: {:.0} flights/s", n / took[3]);
+    for (name, found, took) in [("Dopri5", fifth, took[4]), ("Dop853", eighth, took[5])] {
+        let Some((tolerance, error)) = found else {
             println!("ode_solvers {name}: no tolerance down to 1e-10 lands as exactly");
             continue;
         };
-        let general = seconds_each(n, || drop(black_box(land(tolerance))));
         println!(
             "ode_solvers {name} at tolerance {tolerance:.1e}, landing error {:.2} mm rms: {:.0} flights/s; lanes are {:.1} times as fast",
-            1e3 * error_m(&land(tolerance), &exact),
-            1.0 / general,
-            general / lanes
+            1e3 * error,
+            n / took,
+            took / n / lanes
         );
     }
 }

@@ -51,23 +51,42 @@ const ATAN_OVER_X: [f64; 6] = [
     -0.054_392_938_755_202_84,
 ];
 
-/// Coefficients of one or several discs, lane by lane.
+/// What turns coefficients into rates of motion.
+#[derive(Clone, Copy)]
+pub(crate) struct Scales<R> {
+    /// Of lift and drag: ½ρA/m, 1/m.
+    pub force: R,
+    /// Of the pitching moment: σ·½ρAd/I_z, 1/m².
+    pub pitch: R,
+    /// Of the roll moment: ½ρAd/I_z, 1/m².
+    pub roll: R,
+    /// The disc's radius, m.
+    pub radius: R,
+}
+
+/// Coefficients of one or several discs, lane by lane: multiplied by their [`Scales`] and gathered by powers of what they
+/// multiply, so that the kernel need not do it at every evaluation.
 #[derive(Clone, Copy)]
 pub(crate) struct Aero<R> {
+    /// Scale of the forces, for the plate.
+    force: R,
+    /// Drag: constant, by airspeed squared, by α and by α²; the plate's constant.
     cd0: R,
+    cd_plate: R,
+    cd_speed: R,
     cd_alpha: R,
-    alpha0: R,
+    cd_alpha2: R,
     cl0: R,
     cl_alpha: R,
+    /// Pitching moment: constant, by 1/(V² + V_ref²), by spin/V, by α, by α² and by α|α|.
     cm0: R,
-    cm_alpha: R,
-    cm_alpha2: R,
-    cm_spin: R,
     cm_speed: R,
-    cd_speed: R,
+    cm_spin: R,
+    cm_alpha: R,
+    cm_even: R,
+    cm_alpha2: R,
     cr0: R,
     cr_alpha: R,
-    cm_even: R,
 }
 
 /// Number of coefficients that decide the loads.
@@ -79,100 +98,89 @@ pub(crate) fn fields(c: &Coefficients) -> [f64; FIELDS] {
     fields
 }
 
-/// Dimensionless lift, drag, nose-up moment and roll moment (positive where its precession lifts the nose), and the
+/// Lift, drag, nose-up moment and roll moment (positive where its precession lifts the nose), each times its scale, and the
 /// secant of the angle of attack they stand at.
 #[derive(Clone, Copy)]
 pub(crate) struct Loads<R> {
-    pub cl: R,
-    pub cd: R,
-    pub cm: R,
-    pub cr: R,
+    pub lift: R,
+    pub drag: R,
+    pub pitch: R,
+    pub roll: R,
     pub secant: R,
 }
 
-/// How the air meets a disc: the sine of the angle of attack (−90° to 90°), the square of the airspeed (m²/s²), 1 / (that +
-/// [`REFERENCE_SPEED_M_S`]²) and the advance ratio (dimensionless).
+/// How the air meets a disc: the sine of the angle of attack (−90° to 90°) and its square, which is known sooner, the square
+/// of the airspeed (m²/s²), 1 / (that + [`REFERENCE_SPEED_M_S`]²) and spin by airspeed (rad/m).
 #[derive(Clone, Copy)]
 pub(crate) struct Flow<R> {
     pub sin: R,
+    pub sin2: R,
     pub v2: R,
     pub inverse_faster: R,
-    pub advance: R,
+    pub spin_by_v: R,
 }
 
 impl<R: Real> Aero<R> {
     /// From one column a coefficient, in the order of [`fields`].
     #[inline(always)]
-    pub(crate) fn load(token: R::Token, columns: &[Column; FIELDS]) -> Aero<R> {
-        let [
-            cd0,
-            cd_alpha,
-            alpha0,
-            cl0,
-            cl_alpha,
-            cm0,
-            cm_alpha,
-            cm_alpha2,
-            cm_spin,
-            cm_speed,
-            cd_speed,
-            cr0,
-            cr_alpha,
-            cm_even,
-        ] = columns;
+    pub(crate) fn load(token: R::Token, columns: &[Column; FIELDS], scales: &Scales<R>) -> Aero<R> {
+        let [cd0, cd_alpha, alpha0, cl0, cl_alpha, moments @ ..] = columns;
+        let [cm0, cm_alpha, cm_alpha2, cm_spin, cm_speed, cd_speed, cr0, cr_alpha, cm_even] = moments;
+        let Scales { force, pitch, roll, radius } = *scales;
+        let (cd0, cd2, alpha0) =
+            (R::load(token, cd0) * force, R::load(token, cd_alpha) * force, R::load(token, alpha0));
+        // Drag at no lift is cd0 (1 + cd_speed (V²/V_ref² − 1)), that of lift cd_alpha (α − α0)².
+        let faster = cd0 * R::load(token, cd_speed);
+        // The moment at α = 0 is cm0 + cm_speed (V² − V_ref²)/(V² + V_ref²) + cm_spin (ωR/V − advance at reference).
+        let (cm_speed, cm_spin) = (R::load(token, cm_speed) * pitch, R::load(token, cm_spin) * pitch);
+        let cm0 = cm_spin
+            .mul_add(pitch.like(-REFERENCE_ADVANCE_RATIO), R::load(token, cm0).mul_add(pitch, cm_speed));
         Aero {
-            cd0: R::load(token, cd0),
-            cd_alpha: R::load(token, cd_alpha),
-            alpha0: R::load(token, alpha0),
-            cl0: R::load(token, cl0),
-            cl_alpha: R::load(token, cl_alpha),
-            cm0: R::load(token, cm0),
-            cm_alpha: R::load(token, cm_alpha),
-            cm_alpha2: R::load(token, cm_alpha2),
-            cm_spin: R::load(token, cm_spin),
-            cm_speed: R::load(token, cm_speed),
-            cd_speed: R::load(token, cd_speed),
-            cr0: R::load(token, cr0),
-            cr_alpha: R::load(token, cr_alpha),
-            cm_even: R::load(token, cm_even),
+            force,
+            cd0: (cd2 * alpha0).mul_add(alpha0, cd0 - faster),
+            cd_plate: cd0 - faster,
+            cd_speed: faster * force.like(1.0 / REFERENCE_SPEED_SQUARED),
+            cd_alpha: cd2 * alpha0 * force.like(-2.0),
+            cd_alpha2: cd2,
+            cl0: R::load(token, cl0) * force,
+            cl_alpha: R::load(token, cl_alpha) * force,
+            cm0,
+            cm_speed: cm_speed * pitch.like(-2.0 * REFERENCE_SPEED_SQUARED),
+            cm_spin: cm_spin * radius,
+            cm_alpha: R::load(token, cm_alpha) * pitch,
+            cm_even: R::load(token, cm_even) * pitch,
+            cm_alpha2: R::load(token, cm_alpha2) * pitch,
+            cr0: R::load(token, cr0) * roll,
+            cr_alpha: R::load(token, cr_alpha) * roll,
         }
     }
 
     /// Loads in a flow.
     #[inline(always)]
     pub(crate) fn loads(&self, flow: &Flow<R>) -> Loads<R> {
-        let sin = flow.sin;
-        let sin2 = sin * sin;
+        let Flow { sin, sin2, .. } = *flow;
         let alpha = sin * sextet(sin2, &ASIN_OVER_X);
         let secant = sextet(sin2, &SECANT);
         // Most throws never stall, and where one lane does the others come out of it unchanged.
-        if sin.like(BLEND_FROM_SIN).any_less(sin.max(-sin)) {
+        if sin.like(BLEND_FROM_SIN).any_less(sin.abs()) {
             self.past_stall(flow, alpha, secant)
         } else {
             self.attached(flow, alpha, secant)
         }
     }
 
-    #[inline(always)]
-    fn zero_lift_drag(&self, v2: R) -> R {
-        let harder = v2.mul_add(v2.like(1.0 / REFERENCE_SPEED_SQUARED), v2.like(-1.0));
-        (self.cd0 * self.cd_speed).mul_add(harder, self.cd0)
-    }
-
     /// The polynomials.
     #[inline(always)]
     fn attached(&self, flow: &Flow<R>, alpha: R, secant: R) -> Loads<R> {
-        let v2 = flow.v2;
-        let faster = (v2 - v2.like(REFERENCE_SPEED_SQUARED)) * flow.inverse_faster;
-        let spinning = flow.advance - v2.like(REFERENCE_ADVANCE_RATIO);
-        let at_rest = self.cm_speed.mul_add(faster, self.cm_spin.mul_add(spinning, self.cm0));
-        let slope = self.cm_alpha2.mul_add(alpha.max(-alpha), self.cm_even.mul_add(alpha, self.cm_alpha));
-        let off = alpha - self.alpha0;
+        let level =
+            self.cm_spin.mul_add(flow.spin_by_v, self.cm_speed.mul_add(flow.inverse_faster, self.cm0));
+        let slope = self.cm_even.mul_add(alpha, self.cm_alpha2.mul_add(alpha.abs(), self.cm_alpha));
+        let zero_lift = self.cd_speed.mul_add(flow.v2, self.cd0);
         Loads {
-            cl: self.cl_alpha.mul_add(alpha, self.cl0),
-            cd: (self.cd_alpha * off).mul_add(off, self.zero_lift_drag(v2)),
-            cm: slope.mul_add(alpha, at_rest),
-            cr: self.cr_alpha.mul_add(alpha, self.cr0),
+            lift: self.cl_alpha.mul_add(alpha, self.cl0),
+            drag: self.cd_alpha2.mul_add(alpha, self.cd_alpha).mul_add(alpha, zero_lift),
+            pitch: slope.mul_add(alpha, level),
+            roll: self.cr_alpha.mul_add(alpha, self.cr0),
             secant,
         }
     }
@@ -182,7 +190,7 @@ impl<R: Real> Aero<R> {
     fn past_stall(&self, flow: &Flow<R>, alpha: R, secant: R) -> Loads<R> {
         let sin = flow.sin;
         let (zero, one, from) = (sin.like(0.0), sin.like(1.0), sin.like(BLEND_FROM_SIN));
-        let depth = sin.max(-sin) - from;
+        let depth = sin.abs() - from;
         // A tiny floor keeps a disc that moves straight along its own axis finite.
         let cos = (one - sin * sin).max(sin.like(1e-12)).sqrt();
         let half_tan = sin / (one + cos);
@@ -192,14 +200,15 @@ impl<R: Real> Aero<R> {
         let attached = self.attached(flow, alpha, secant);
         let t = (depth * sin.like(1.0 / (BLEND_TO_SIN - BLEND_FROM_SIN))).max(zero).min(one);
         let w = t * t * t * t.mul_add(t.mul_add(t.like(6.0), t.like(-15.0)), t.like(10.0));
-        let cl = sin * cos * sin.like(2.0 * PLATE_LIFT);
-        let cd = (sin * sin).mul_add(sin.like(PLATE_DRAG), self.zero_lift_drag(flow.v2));
-        let cm = self.cm_alpha * sin * cos * cos * sin.like(PLATE_MOMENT_SHARE);
+        let lift = self.force * sin * cos * sin.like(2.0 * PLATE_LIFT);
+        let zero_lift = self.cd_speed.mul_add(flow.v2, self.cd_plate);
+        let drag = (self.force * sin * sin).mul_add(sin.like(PLATE_DRAG), zero_lift);
+        let pitch = self.cm_alpha * sin * cos * cos * sin.like(PLATE_MOMENT_SHARE);
         Loads {
-            cl: (cl - attached.cl).mul_add(w, attached.cl),
-            cd: (cd - attached.cd).mul_add(w, attached.cd),
-            cm: (cm - attached.cm).mul_add(w, attached.cm),
-            cr: attached.cr * (one - w),
+            lift: (lift - attached.lift).mul_add(w, attached.lift),
+            drag: (drag - attached.drag).mul_add(w, attached.drag),
+            pitch: (pitch - attached.pitch).mul_add(w, attached.pitch),
+            roll: attached.roll * (one - w),
             secant,
         }
     }
@@ -208,12 +217,14 @@ impl<R: Real> Aero<R> {
 /// Lift, drag and moment coefficients of a disc at angle of attack `alpha_rad` (−π/2..π/2), airspeed `speed_m_s`
 /// and the reference advance ratio: for plots and tests.
 pub fn coefficients_at(disc: &Coefficients, alpha_rad: f64, speed_m_s: f64) -> (f64, f64, f64) {
-    let aero = Aero::<f64>::load((), &fields(disc).map(|x| [x; MAX_WIDTH]));
+    let scales = Scales { force: 1.0, pitch: 1.0, roll: 1.0, radius: 1.0 };
+    let aero = Aero::<f64>::load((), &fields(disc).map(|x| [x; MAX_WIDTH]), &scales);
     let loads = aero.loads(&Flow {
         sin: alpha_rad.sin(),
+        sin2: alpha_rad.sin().powi(2),
         v2: speed_m_s * speed_m_s,
         inverse_faster: 1.0 / (speed_m_s * speed_m_s + REFERENCE_SPEED_SQUARED),
-        advance: REFERENCE_ADVANCE_RATIO,
+        spin_by_v: REFERENCE_ADVANCE_RATIO,
     });
-    (loads.cl, loads.cd, loads.cm)
+    (loads.lift, loads.drag, loads.pitch)
 }

@@ -118,6 +118,17 @@ impl Air {
         Air { floor_m: floor_m.clamp(0.0, 3.0), ..self }
     }
 
+    /// The same air on the understanding that no wind blows in it, which spares its flights the work of following one. Where
+    /// a wind does blow, it is the same at every height.
+    pub fn still(self) -> Air {
+        Air { profile_exponent: 0.0, ..self }
+    }
+
+    /// Whether a wind in it grows with height.
+    pub(crate) fn shears(&self) -> bool {
+        self.profile_exponent > 0.0
+    }
+
     /// Share of the reference wind that blows at height `z` (m); 1 where the wind is the same everywhere.
     pub(crate) fn wind_share(&self, z: f64) -> f64 {
         let height2 = |z: f64| z.mul_add(z, CALM_LAYER_M * CALM_LAYER_M);

@@ -5,18 +5,18 @@ use rayon::prelude::*;
 
 use crate::air::Air;
 use crate::counted::{Counted, counting};
+use crate::disc::Disc;
 use crate::dynamics::Throw;
 use crate::error::FlightError;
 use crate::integrate::{NoPath, Paths, TIME_LIMIT_S, fly};
 use crate::outcome::{Outcome, PathPoint};
-use crate::real::{Lanes, Pair, Real};
+use crate::real::{Lanes, Real};
 use crate::release::Release;
-
-/// How many flights advance together.
-type Wide<S> = Pair<Lanes<S>>;
 
 struct Job<'a> {
     throws: &'a [Throw],
+    /// Which of them to fly, in what order.
+    order: &'a [(u64, usize)],
     air: &'a Air,
     gates: &'a [f64],
     tolerance: f64,
@@ -26,9 +26,16 @@ impl WithSimd for Job<'_> {
     type Output = Vec<Outcome>;
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
-        let mut out = Vec::with_capacity(self.throws.len());
-        for chunk in self.throws.chunks(Wide::<S>::WIDTH) {
-            fly::<Wide<S>, _>(simd, chunk, self.air, self.gates, self.tolerance, &mut NoPath, &mut out);
+        let Job { throws, order, air, gates, tolerance } = self;
+        let mut out = vec![Outcome::NOT_FLOWN; throws.len()];
+        for chunk in order.chunks(Lanes::<S>::WIDTH) {
+            let flown = chunk.iter().map(|&(_, k)| &throws[k]);
+            let landed = |i: usize, outcome| out[chunk[i].1] = outcome;
+            if air.shears() {
+                fly::<Lanes<S>, true>(simd, flown, air, gates, tolerance, &mut NoPath, landed);
+            } else {
+                fly::<Lanes<S>, false>(simd, flown, air, gates, tolerance, &mut NoPath, landed);
+            }
         }
         out
     }
@@ -37,26 +44,25 @@ impl WithSimd for Job<'_> {
 /// Flies the throws with companions that take about as long: those that advance together wait for the last of them.
 fn fly_sorted(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64) -> Vec<Outcome> {
     let mut disc = 0;
-    let mut keys: Vec<(usize, f64, usize)> = Vec::with_capacity(throws.len());
+    let mut order: Vec<(u64, usize)> = Vec::with_capacity(throws.len());
     for (k, throw) in throws.iter().enumerate() {
-        disc += usize::from(k > 0 && throw.disc != throws[k - 1].disc);
-        keys.push((disc, foreseen_length(throw), k));
+        disc += u64::from(k > 0 && unlike(&throw.disc, &throws[k - 1].disc));
+        order.push((disc << 32 | foreseen_length(throw), k));
     }
-    keys.sort_unstable_by(|a, b| (a.0.cmp(&b.0)).then(a.1.total_cmp(&b.1)));
-    let sorted: Vec<Throw> = keys.iter().map(|key| throws[key.2]).collect();
-    let flights = Arch::new().dispatch(Job { throws: &sorted, air, gates, tolerance });
-    let mut place = vec![0; throws.len()];
-    for (at, key) in keys.iter().enumerate() {
-        place[key.2] = at;
-    }
-    place.into_iter().map(|at| flights[at]).collect()
+    order.sort_unstable_by_key(|&(key, _)| key);
+    Arch::new().dispatch(Job { throws, order: &order, air, gates, tolerance })
+}
+
+/// Whether two discs differ in what tells nearly all apart; comparing all there is would take longer than it saves.
+fn unlike(a: &Disc, b: &Disc) -> bool {
+    a.coefficients.cm0 != b.coefficients.cm0 || a.mass_kg != b.mass_kg
 }
 
 /// Grows with the steps that a throw will take, of throws of one disc: faster and higher ones stay up longer. Only an
-/// order, without a unit.
-fn foreseen_length(throw: &Throw) -> f64 {
+/// order, without a unit, below 2³².
+fn foreseen_length(throw: &Throw) -> u64 {
     let Release { speed_m_s, launch_deg, nose_deg, .. } = throw.release;
-    speed_m_s * (launch_deg + 0.5 * nose_deg + 4.0)
+    (1000.0 * speed_m_s * (launch_deg + nose_deg + 5.0)).clamp(0.0, 1e9) as u64
 }
 
 /// Flies every throw on this thread, noting where each passes the `gates` (distances down-range in m, at most
@@ -86,7 +92,12 @@ pub fn fly_all_parallel(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outco
 pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64) -> Vec<Outcome> {
     let mut out = Vec::with_capacity(throws.len());
     for throw in throws {
-        fly::<f64, _>((), std::slice::from_ref(throw), air, gates, tolerance, &mut NoPath, &mut out);
+        let (alone, landed) = (std::iter::once(throw), |_, outcome| out.push(outcome));
+        if air.shears() {
+            fly::<f64, true>((), alone, air, gates, tolerance, &mut NoPath, landed);
+        } else {
+            fly::<f64, false>((), alone, air, gates, tolerance, &mut NoPath, landed);
+        }
     }
     out
 }
@@ -96,23 +107,34 @@ pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64)
 pub fn operations(throws: &[Throw], air: &Air) -> u64 {
     counting(|| {
         for throw in throws {
-            let alone = std::slice::from_ref(throw);
-            fly::<Counted, _>((), alone, air, &[], 1.0, &mut NoPath, &mut Vec::new());
+            let (alone, nobody) = (std::iter::once(throw), |_, _| ());
+            if air.shears() {
+                fly::<Counted, true>((), alone, air, &[], 1.0, &mut NoPath, nobody);
+            } else {
+                fly::<Counted, false>((), alone, air, &[], 1.0, &mut NoPath, nobody);
+            }
         }
     })
 }
 
-struct PathJob<'a>(Job<'a>);
+struct PathJob<'a> {
+    throws: &'a [Throw],
+    air: &'a Air,
+}
 
 impl WithSimd for PathJob<'_> {
     type Output = Vec<(Outcome, Vec<PathPoint>)>;
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) -> Self::Output {
-        let Job { throws, air, gates, tolerance } = self.0;
-        let mut flights = Vec::with_capacity(throws.len());
-        for chunk in throws.chunks(Wide::<S>::WIDTH) {
+        let mut flights = Vec::with_capacity(self.throws.len());
+        for chunk in self.throws.chunks(Lanes::<S>::WIDTH) {
             let (mut paths, mut out) = (Paths::default(), Vec::new());
-            fly::<Wide<S>, _>(simd, chunk, air, gates, tolerance, &mut paths, &mut out);
+            let landed = |_, outcome| out.push(outcome);
+            if self.air.shears() {
+                fly::<Lanes<S>, true>(simd, chunk.iter(), self.air, &[], 1.0, &mut paths, landed);
+            } else {
+                fly::<Lanes<S>, false>(simd, chunk.iter(), self.air, &[], 1.0, &mut paths, landed);
+            }
             flights.extend(out.into_iter().zip(paths.0).map(|(outcome, path)| {
                 let path = cut_at_landing(&outcome, path);
                 (outcome, path)
@@ -124,7 +146,7 @@ impl WithSimd for PathJob<'_> {
 
 /// Flies every throw and keeps its path, from release to the point of landing.
 pub fn fly_with_paths(throws: &[Throw], air: &Air) -> Vec<(Outcome, Vec<PathPoint>)> {
-    Arch::new().dispatch(PathJob(Job { throws, air, gates: &[], tolerance: 1.0 }))
+    Arch::new().dispatch(PathJob { throws, air })
 }
 
 /// The other lanes may have flown on: everything past this disc's own landing is dropped.

@@ -3,7 +3,7 @@
 use std::cell::Cell;
 use std::ops::{Add, Div, Mul, Neg, Sub};
 
-use crate::real::{Column, Real};
+use crate::real::Real;
 
 thread_local! {
     static OPERATIONS: Cell<u64> = const { Cell::new(0) };
@@ -50,10 +50,10 @@ impl Real for Counted {
     type Token = ();
     const WIDTH: usize = 1;
 
-    fn load(_token: (), column: &Column) -> Self {
+    fn load(_token: (), column: &[f64]) -> Self {
         Counted(column[0])
     }
-    fn store(self, column: &mut Column) {
+    fn store(self, column: &mut [f64]) {
         column[0] = self.0;
     }
     fn like(self, value: f64) -> Self {
@@ -64,6 +64,9 @@ impl Real for Counted {
     }
     fn sqrt(self) -> Self {
         counted(self.0.sqrt())
+    }
+    fn abs(self) -> Self {
+        counted(self.0.abs())
     }
     fn min(self, other: Self) -> Self {
         counted(Real::min(self.0, other.0))

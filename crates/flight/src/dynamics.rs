@@ -10,10 +10,10 @@
 //! W. J. Crowther and J. R. Potts, *Simulation of a spin-stabilised sports disc*, Sports Engineering 10, 2007.
 //! Cited from memory for the form of the equations; no coefficient here is taken from them.
 
-use crate::aero::{self, Aero, Flow};
+use crate::aero::{self, Aero, Flow, Scales};
 use crate::air::{Air, CALM_LAYER_M, GRAVITY_M_S2, Wind};
 use crate::disc::Disc;
-use crate::real::{Column, MAX_WIDTH, Real, Vec3};
+use crate::real::{Column, MAX_WIDTH, Real, Vec3, sin_cos};
 use crate::release::{Release, spin_sense};
 
 /// One throw: what is thrown, how, and into which wind.
@@ -38,10 +38,10 @@ pub(crate) struct State<R> {
     pub wind: R,
 }
 
-/// Rates of a [`State`], per second.
+/// Rates of a [`State`], per second; that of the position is the velocity itself. And sin² of the angle of attack there.
 #[derive(Clone, Copy)]
 pub(crate) struct Rates<R> {
-    pub v: Vec3<R>,
+    pub sin2: R,
     pub a: Vec3<R>,
     pub n: Vec3<R>,
     pub spin: R,
@@ -49,23 +49,6 @@ pub(crate) struct Rates<R> {
 }
 
 impl<R: Real> State<R> {
-    /// Moved along each of `rates` by its share of `h` seconds.
-    #[inline(always)]
-    pub(crate) fn moved(&self, rates: &[Rates<R>], shares: &[f64], h: R) -> State<R> {
-        let mut next = *self;
-        for (rate, &share) in rates.iter().zip(shares) {
-            let k = h * h.like(share);
-            next = State {
-                r: next.r.plus_scaled(rate.v, k),
-                v: next.v.plus_scaled(rate.a, k),
-                n: next.n.plus_scaled(rate.n, k),
-                spin: rate.spin.mul_add(k, next.spin),
-                wind: rate.wind.mul_add(k, next.wind),
-            };
-        }
-        next
-    }
-
     /// `self` where `mark` is positive, else `other`.
     #[inline(always)]
     pub(crate) fn if_positive(&self, mark: R, other: &State<R>) -> State<R> {
@@ -86,7 +69,7 @@ impl<R: Real> Rates<R> {
     pub(crate) fn if_positive(&self, mark: R, other: &Rates<R>) -> Rates<R> {
         let zero = mark.like(0.0);
         Rates {
-            v: self.v.if_less(zero, mark, other.v),
+            sin2: zero.if_less(mark, self.sin2, other.sin2),
             a: self.a.if_less(zero, mark, other.a),
             n: self.n.if_less(zero, mark, other.n),
             spin: zero.if_less(mark, self.spin, other.spin),
@@ -95,26 +78,21 @@ impl<R: Real> Rates<R> {
     }
 }
 
-/// What does not change during a flight.
-pub(crate) struct Constants<R> {
+/// What does not change during a flight. With `SHEAR` the wind grows with height; without, the wind's share of a state is
+/// left as it was.
+pub(crate) struct Constants<R, const SHEAR: bool> {
     aero: Aero<R>,
     /// Power of the height with which wind grows.
     exponent: R,
     floor: R,
-    wind_x: R,
-    wind_y: R,
-    /// ½ρA/m, 1/m.
-    load: R,
-    /// σ·½ρAd/I_z, 1/(m·kg) folded with spin at each stage.
-    twist: R,
-    /// ½ρAd/I_z: as `twist`, the same for either sense of spin.
-    tilt: R,
-    radius: R,
+    /// The wind that comes against the throw and from its left, as reference height has it.
+    against: R,
+    from_left: R,
     spin_decay: R,
 }
 
-/// Numbers of a throw beside its aerodynamics: seven constants, then the nine of its release that are not zero.
-const OTHERS: usize = 16;
+/// Numbers of a throw beside its aerodynamics: seven constants, then the eight of its release.
+const OTHERS: usize = 15;
 
 /// The throws that advance together, one column a quantity.
 pub(crate) struct Columns {
@@ -124,71 +102,70 @@ pub(crate) struct Columns {
 
 impl Columns {
     /// Of at most [`MAX_WIDTH`] throws; the last fills what is left.
-    pub(crate) fn of(throws: &[Throw], air: &Air) -> Columns {
+    pub(crate) fn of<'a>(throws: impl Iterator<Item = &'a Throw>, air: &Air) -> Columns {
         let mut columns =
             Columns { aero: [[0.0; MAX_WIDTH]; aero::FIELDS], others: [[0.0; MAX_WIDTH]; OTHERS] };
         // Most throws of a batch leave the hand at one height, and a power is dear.
         let (mut height_m, mut wind_share) = (f64::NAN, 1.0);
-        for lane in 0..MAX_WIDTH {
-            let Some(throw) = throws.get(lane).or(throws.last()) else { continue };
-            if lane > 0 && lane >= throws.len() {
-                columns.aero.iter_mut().chain(&mut columns.others).for_each(|c| c[lane] = c[lane - 1]);
-                continue;
-            }
+        let mut filled = 0;
+        for throw in throws.take(MAX_WIDTH) {
             let aero = aero::fields(&throw.disc.coefficients);
-            columns.aero.iter_mut().zip(aero).for_each(|(c, x)| c[lane] = x);
+            columns.aero.iter_mut().zip(aero).for_each(|(c, x)| c[filled] = x);
             if throw.release.height_m != height_m {
                 height_m = throw.release.height_m;
                 wind_share = air.wind_share(height_m);
             }
-            let others = others(throw, air.density_kg_m3, wind_share);
-            columns.others.iter_mut().zip(others).for_each(|(c, x)| c[lane] = x);
+            let others = others(throw, wind_share);
+            columns.others.iter_mut().zip(others).for_each(|(c, x)| c[filled] = x);
+            filled += 1;
+        }
+        if let Some(last) = filled.checked_sub(1) {
+            columns.aero.iter_mut().chain(&mut columns.others).for_each(|c| {
+                let x = c[last];
+                c[filled..].fill(x);
+            });
         }
         columns
     }
 }
 
-fn others(throw: &Throw, density_kg_m3: f64, wind_share: f64) -> [f64; OTHERS] {
+fn others(throw: &Throw, wind_share: f64) -> [f64; OTHERS] {
     let Throw { disc, release, wind } = throw;
-    let area = std::f64::consts::PI * disc.radius_m * disc.radius_m;
-    let half_rho = 0.5 * density_kg_m3;
     let sense = spin_sense(release.hand, release.style);
-    let tilt = half_rho * area * 2.0 * disc.radius_m / disc.inertia_kg_m2;
-    let ([vx, vy, vz], [nx, ny, nz]) = leaving(release);
     [
         wind.along_m_s,
         wind.left_m_s,
-        half_rho * area / disc.mass_kg,
-        sense * tilt,
-        tilt,
+        disc.mass_kg,
+        disc.inertia_kg_m2,
         disc.radius_m,
+        sense,
         disc.coefficients.spin_decay,
         release.height_m,
-        vx,
-        vy,
-        vz,
-        nx,
-        ny,
-        nz,
+        release.speed_m_s,
+        release.launch_deg,
+        release.launch_deg + release.nose_deg,
+        sense * release.hyzer_deg,
+        release.aim_deg,
         release.spin_rad_s,
         wind_share,
     ]
 }
 
-impl<R: Real> Constants<R> {
+impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
     #[inline(always)]
     pub(crate) fn load(token: R::Token, columns: &Columns, air: &Air) -> Self {
-        let [wind_x, wind_y, load, twist, tilt, radius, spin_decay, ..] = &columns.others;
+        let [wind_x, wind_y, mass, inertia, radius, sense, spin_decay, ..] = &columns.others;
+        let radius = R::load(token, radius);
+        let push = radius * radius * radius.like(0.5 * air.density_kg_m3 * std::f64::consts::PI);
+        let roll = push * (radius + radius) / R::load(token, inertia);
+        let scales =
+            Scales { force: push / R::load(token, mass), pitch: roll * R::load(token, sense), roll, radius };
         Constants {
-            aero: Aero::load(token, &columns.aero),
-            exponent: R::load(token, &[air.profile_exponent; MAX_WIDTH]),
-            floor: R::load(token, &[air.floor_m; MAX_WIDTH]),
-            wind_x: R::load(token, wind_x),
-            wind_y: R::load(token, wind_y),
-            load: R::load(token, load),
-            twist: R::load(token, twist),
-            tilt: R::load(token, tilt),
-            radius: R::load(token, radius),
+            aero: Aero::load(token, &columns.aero, &scales),
+            exponent: scales.force.like(air.profile_exponent),
+            floor: scales.force.like(air.floor_m),
+            against: -R::load(token, wind_x),
+            from_left: -R::load(token, wind_y),
             spin_decay: R::load(token, spin_decay),
         }
     }
@@ -196,7 +173,7 @@ impl<R: Real> Constants<R> {
     /// Velocity against the air.
     #[inline(always)]
     pub(crate) fn airspeed(&self, s: &State<R>) -> Vec3<R> {
-        Vec3 { x: s.v.x - self.wind_x * s.wind, y: s.v.y - self.wind_y * s.wind, z: s.v.z }
+        Vec3 { x: self.against.mul_add(s.wind, s.v.x), y: self.from_left.mul_add(s.wind, s.v.y), z: s.v.z }
     }
 
     #[inline(always)]
@@ -204,27 +181,30 @@ impl<R: Real> Constants<R> {
         let spin = s.spin;
         let u = self.airspeed(s);
         let un = u.dot(s.n);
-        // A tiny floor keeps a disc at rest in the air finite.
-        let v2 = u.dot(u).max(spin.like(1e-9));
+        // A trifle keeps a disc at rest in the air finite.
+        let v2 = u.x.mul_add(u.x, u.y.mul_add(u.y, u.z.mul_add(u.z, spin.like(1e-9))));
         let v = v2.sqrt();
-        // Divisions are the slowest thing a processor does here: one serves all four, and runs beside the square root.
+        // A processor waits for one result before the next it is needed for, and longest for a division. So one division
+        // serves all, beside the square root, and what its result meets is made ready meanwhile.
         let faster = v2 + v2.like(aero::REFERENCE_SPEED_SQUARED);
         let height = s.r.z + self.floor;
         let height2 = height.mul_add(height, v.like(CALM_LAYER_M * CALM_LAYER_M));
-        let (spin_v2, far) = (spin * v2, faster * height2);
+        let spin_v2 = spin * v2;
+        let far = if SHEAR { faster * height2 } else { faster };
         let inverse = v.like(1.0) / (spin_v2 * far);
-        let (inverse_spin_v2, inverse_far) = (inverse * far, inverse * spin_v2);
-        let (inverse_v, inverse_spin) = (inverse_spin_v2 * spin * v, inverse_spin_v2 * v2);
+        let spin_far = spin * far;
+        let inverse_v = inverse * (spin_far * v);
+        let sin2 = inverse * (spin_far * (un * un));
         let loads = self.aero.loads(&Flow {
-            sin: -un * inverse_v,
+            sin: -(inverse * (spin_far * un * v)),
+            sin2,
             v2,
-            inverse_faster: inverse_far * height2,
-            advance: spin * self.radius * inverse_v,
+            inverse_faster: inverse * if SHEAR { spin_v2 * height2 } else { spin_v2 },
+            spin_by_v: spin * inverse_v,
         });
         // Lift acts along n|p|/V − ê(u·n)/V = (n V² − u (u·n)) / (V |p|).
-        let lift = self.load * loads.cl * loads.secant;
-        let along_u = -(self.load * loads.cd).mul_add(v, lift * un);
-        let along_n = lift * v2;
+        let along_n = loads.lift * (loads.secant * v2);
+        let along_u = -loads.drag.mul_add(v, loads.lift * (loads.secant * un));
         let a = Vec3 {
             x: u.x.mul_add(along_u, s.n.x * along_n),
             y: u.y.mul_add(along_u, s.n.y * along_n),
@@ -232,40 +212,43 @@ impl<R: Real> Constants<R> {
         };
         // dn/dt = σ M/(I ω) n × ê, and n × ê = n × u / |p|.
         // A roll moment σ M_r about ê precesses it along −ê = (n (u·n) − u) / |p|.
-        let rate = v * loads.secant * inverse_spin;
-        let (turning, lifting) = (self.twist * loads.cm * rate, self.tilt * loads.cr * rate);
-        let n = s.n.cross(u).scale(turning).plus_scaled(u, -lifting).plus_scaled(s.n, lifting * un);
-        let wind = self.exponent * s.wind * height * s.v.z * (inverse_far * faster);
-        Rates { v: s.v, a, n, spin: -(self.spin_decay * spin), wind }
+        let rate = inverse * (far * v) * v2 * loads.secant;
+        let (turning, lifting) = (loads.pitch * rate, loads.roll * rate);
+        let back = Vec3 { x: -u.x, y: -u.y, z: -u.z }.plus_scaled(s.n, un);
+        let n = back.scale(lifting).plus_scaled(s.n.cross(u), turning);
+        let wind = if SHEAR {
+            self.exponent * s.wind * height * s.v.z * (inverse * (spin_v2 * faster))
+        } else {
+            spin.like(0.0)
+        };
+        Rates { sin2, a, n, spin: -(self.spin_decay * spin), wind }
     }
 }
 
-/// Velocity and disc normal at release: the disc is pitched by launch + nose about the left axis, then banked about
+/// State of the throws as they leave the hand: the disc is pitched by launch + nose about the left axis, then banked about
 /// its own forward axis by σ × hyzer, then turned to the aim.
-fn leaving(release: &Release) -> ([f64; 3], [f64; 3]) {
-    let (sin_l, cos_l) = release.launch_deg.to_radians().sin_cos();
-    let (sin_p, cos_p) = (release.launch_deg + release.nose_deg).to_radians().sin_cos();
-    let bank = spin_sense(release.hand, release.style) * release.hyzer_deg.to_radians();
-    let (sin_b, cos_b) = bank.sin_cos();
-    let (sin_a, cos_a) = release.aim_deg.to_radians().sin_cos();
-    let turn = |x: f64, y: f64, z: f64| [x * cos_a - y * sin_a, x * sin_a + y * cos_a, z];
-    let v = turn(release.speed_m_s * cos_l, 0.0, release.speed_m_s * sin_l);
-    let n = turn(-sin_p * cos_b, sin_b, cos_p * cos_b);
-    (v, n)
-}
-
-/// State of the throws as they leave the hand.
 #[inline(always)]
 pub(crate) fn release_state<R: Real>(token: R::Token, columns: &Columns) -> State<R> {
-    let [.., height, vx, vy, vz, nx, ny, nz, spin, wind] = &columns.others;
-    let zero = R::load(token, &[0.0; MAX_WIDTH]);
-    let vector =
-        |c: [&Column; 3]| Vec3 { x: R::load(token, c[0]), y: R::load(token, c[1]), z: R::load(token, c[2]) };
+    // Plain calls: a closure given to another function would be compiled without the vector instructions.
+    let [.., height, speed, launch, pitch, bank, aim, spin, wind] = &columns.others;
+    let speed = R::load(token, speed);
+    let (sin_l, cos_l) = sin_cos(radians(R::load(token, launch)));
+    let (sin_p, cos_p) = sin_cos(radians(R::load(token, pitch)));
+    let (sin_b, cos_b) = sin_cos(radians(R::load(token, bank)));
+    let (sin_a, cos_a) = sin_cos(radians(R::load(token, aim)));
+    let level = speed * cos_l;
+    let forward = -(sin_p * cos_b);
+    let zero = speed.like(0.0);
     State {
         r: Vec3 { x: zero, y: zero, z: R::load(token, height) },
-        v: vector([vx, vy, vz]),
-        n: vector([nx, ny, nz]),
+        v: Vec3 { x: level * cos_a, y: level * sin_a, z: speed * sin_l },
+        n: Vec3 { x: forward * cos_a - sin_b * sin_a, y: forward * sin_a + sin_b * cos_a, z: cos_p * cos_b },
         spin: R::load(token, spin),
         wind: R::load(token, wind),
     }
+}
+
+#[inline(always)]
+fn radians<R: Real>(deg: R) -> R {
+    deg * deg.like(std::f64::consts::PI / 180.0)
 }

@@ -54,6 +54,20 @@ pub struct Outcome {
 }
 
 impl Outcome {
+    /// Of a throw that has not been flown.
+    pub(crate) const NOT_FLOWN: Outcome = Outcome {
+        x_m: 0.0,
+        y_m: 0.0,
+        time_s: 0.0,
+        apex_m: 0.0,
+        farthest_left_m: 0.0,
+        farthest_right_m: 0.0,
+        run_m: 0.0,
+        touch: Touch { velocity_m_s: [0.0; 3], normal: [0.0; 3], spin_rad_s: 0.0 },
+        landed: false,
+        crossings: [None; MAX_GATES],
+    };
+
     /// Distance from the tee over the ground, m.
     pub fn distance_m(&self) -> f64 {
         self.x_m.hypot(self.y_m)

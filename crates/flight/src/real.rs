@@ -18,9 +18,9 @@ pub trait Real:
     const WIDTH: usize;
 
     /// Takes the first `WIDTH` numbers of a column, one a lane.
-    fn load(token: Self::Token, column: &Column) -> Self;
+    fn load(token: Self::Token, column: &[f64]) -> Self;
     /// Writes its lanes to the first `WIDTH` numbers of a column.
-    fn store(self, column: &mut Column);
+    fn store(self, column: &mut [f64]);
     /// The lanes as a column.
     #[inline(always)]
     fn column(self) -> Column {
@@ -34,6 +34,8 @@ pub trait Real:
     fn mul_add(self, b: Self, c: Self) -> Self;
     /// Square root.
     fn sqrt(self) -> Self;
+    /// Its size without its sign.
+    fn abs(self) -> Self;
     /// The smaller of two.
     fn min(self, other: Self) -> Self;
     /// The larger of two.
@@ -45,9 +47,7 @@ pub trait Real:
 }
 
 /// No register of any instruction set in use holds more `f64` than this.
-const REGISTER_WIDTH: usize = 8;
-/// No [`Real`] is wider than this: two registers.
-pub const MAX_WIDTH: usize = 2 * REGISTER_WIDTH;
+pub const MAX_WIDTH: usize = 8;
 /// One quantity of all flights that advance together.
 pub type Column = [f64; MAX_WIDTH];
 
@@ -56,11 +56,11 @@ impl Real for f64 {
     const WIDTH: usize = 1;
 
     #[inline(always)]
-    fn load(_token: (), column: &Column) -> Self {
+    fn load(_token: (), column: &[f64]) -> Self {
         column[0]
     }
     #[inline(always)]
-    fn store(self, column: &mut Column) {
+    fn store(self, column: &mut [f64]) {
         column[0] = self;
     }
     #[inline(always)]
@@ -74,6 +74,10 @@ impl Real for f64 {
     #[inline(always)]
     fn sqrt(self) -> Self {
         f64::sqrt(self)
+    }
+    #[inline(always)]
+    fn abs(self) -> Self {
+        f64::abs(self)
     }
     #[inline(always)]
     fn min(self, other: Self) -> Self {
@@ -129,11 +133,11 @@ impl<S: Simd> Real for Lanes<S> {
     const WIDTH: usize = S::F64_LANES;
 
     #[inline(always)]
-    fn load(token: S, column: &Column) -> Self {
+    fn load(token: S, column: &[f64]) -> Self {
         Lanes { token, v: S::as_simd_f64s(&column[..S::F64_LANES]).0[0] }
     }
     #[inline(always)]
-    fn store(self, column: &mut Column) {
+    fn store(self, column: &mut [f64]) {
         S::as_mut_simd_f64s(&mut column[..S::F64_LANES]).0[0] = self.v;
     }
     #[inline(always)]
@@ -147,6 +151,10 @@ impl<S: Simd> Real for Lanes<S> {
     #[inline(always)]
     fn sqrt(self) -> Self {
         Lanes { token: self.token, v: self.token.sqrt_f64s(self.v) }
+    }
+    #[inline(always)]
+    fn abs(self) -> Self {
+        Lanes { token: self.token, v: self.token.abs_f64s(self.v) }
     }
     #[inline(always)]
     fn min(self, other: Self) -> Self {
@@ -167,82 +175,6 @@ impl<S: Simd> Real for Lanes<S> {
     }
 }
 
-/// Two registers advanced together: a flight is one long chain of dependent operations, and a second, independent
-/// chain fills the time in which the first waits for its divisions and square roots.
-#[derive(Clone, Copy)]
-pub struct Pair<R>(R, R);
-
-macro_rules! pair_operator {
-    ($trait:ident, $method:ident) => {
-        impl<R: Real> $trait for Pair<R> {
-            type Output = Self;
-            #[inline(always)]
-            fn $method(self, other: Self) -> Self {
-                Pair(self.0.$method(other.0), self.1.$method(other.1))
-            }
-        }
-    };
-}
-pair_operator!(Add, add);
-pair_operator!(Sub, sub);
-pair_operator!(Mul, mul);
-pair_operator!(Div, div);
-
-impl<R: Real> Neg for Pair<R> {
-    type Output = Self;
-    #[inline(always)]
-    fn neg(self) -> Self {
-        Pair(-self.0, -self.1)
-    }
-}
-
-impl<R: Real> Real for Pair<R> {
-    type Token = R::Token;
-    const WIDTH: usize = 2 * R::WIDTH;
-
-    #[inline(always)]
-    fn load(token: R::Token, column: &Column) -> Self {
-        let mut second = [0.0; MAX_WIDTH];
-        second[..R::WIDTH].copy_from_slice(&column[R::WIDTH..2 * R::WIDTH]);
-        Pair(R::load(token, column), R::load(token, &second))
-    }
-    #[inline(always)]
-    fn store(self, column: &mut Column) {
-        let mut second = [0.0; MAX_WIDTH];
-        self.1.store(&mut second);
-        self.0.store(column);
-        column[R::WIDTH..2 * R::WIDTH].copy_from_slice(&second[..R::WIDTH]);
-    }
-    #[inline(always)]
-    fn like(self, value: f64) -> Self {
-        Pair(self.0.like(value), self.0.like(value))
-    }
-    #[inline(always)]
-    fn mul_add(self, b: Self, c: Self) -> Self {
-        Pair(self.0.mul_add(b.0, c.0), self.1.mul_add(b.1, c.1))
-    }
-    #[inline(always)]
-    fn sqrt(self) -> Self {
-        Pair(self.0.sqrt(), self.1.sqrt())
-    }
-    #[inline(always)]
-    fn min(self, other: Self) -> Self {
-        Pair(self.0.min(other.0), self.1.min(other.1))
-    }
-    #[inline(always)]
-    fn max(self, other: Self) -> Self {
-        Pair(self.0.max(other.0), self.1.max(other.1))
-    }
-    #[inline(always)]
-    fn if_less(self, other: Self, yes: Self, no: Self) -> Self {
-        Pair(self.0.if_less(other.0, yes.0, no.0), self.1.if_less(other.1, yes.1, no.1))
-    }
-    #[inline(always)]
-    fn any_less(self, other: Self) -> bool {
-        self.0.any_less(other.0) || self.1.any_less(other.1)
-    }
-}
-
 /// A polynomial of six terms, the constant first, by Estrin's scheme: half as many operations wait for one another as by
 /// Horner's rule.
 #[inline(always)]
@@ -250,6 +182,25 @@ pub fn sextet<R: Real>(x: R, c: &[f64; 6]) -> R {
     let two = |k: usize| x.like(c[k + 1]).mul_add(x, x.like(c[k]));
     let x2 = x * x;
     two(4).mul_add(x2, two(2)).mul_add(x2, two(0))
+}
+
+/// Sine and cosine of `x` (rad, −π to π), to within 1e-15: Taylor's series of a quarter of it, doubled twice.
+#[inline(always)]
+pub fn sin_cos<R: Real>(x: R) -> (R, R) {
+    let one = x.like(1.0);
+    let x = x * x.like(0.25);
+    let x2 = x * x;
+    let (mut sin, mut cos) = (one, one);
+    for k in (1..=8).rev() {
+        let k = 2.0 * f64::from(k);
+        cos = (cos * x2).mul_add(x.like(-1.0 / (k * (k - 1.0))), one);
+        sin = (sin * x2).mul_add(x.like(-1.0 / (k * (k + 1.0))), one);
+    }
+    sin = sin * x;
+    for _ in 0..2 {
+        (sin, cos) = ((sin + sin) * cos, (sin + sin).mul_add(-sin, one));
+    }
+    (sin, cos)
 }
 
 /// A vector in the world frame: x down-range, y left, z up.

@@ -5,45 +5,114 @@
 //! so, a hard throw takes short steps of its own accord and an easy one long ones, most of all toward its end.
 //!
 //! # References
-//! J. R. Dormand and P. J. Prince, *A family of embedded Runge–Kutta formulae*, Journal of Computational and Applied
-//! Mathematics 6, 1980: the pair of orders 5 and 4 with seven stages, the last of which is the first of the next step.
+//! Ch. Tsitouras, *Runge–Kutta pairs of order 5(4) satisfying only the first column simplifying assumption*, Computers and
+//! Mathematics with Applications 62, 2011: seven stages, the last of which is the first of the next step. Weights from
+//! memory; that they meet every condition up to their order is tested.
 
 use crate::air::GRAVITY_M_S2;
 use crate::dynamics::{Constants, Rates, State};
-use crate::real::{Real, Vec3};
+use crate::real::Real;
 
 /// What the estimated error of one step may do to the landing at tolerance 1, m. With it landing agrees with the converged
 /// path to 1 cm (tested): the fifth-order result is far better than the difference from the fourth that is the estimate.
 const ALLOWED_M: f64 = 0.010;
 /// First step tried, s.
 pub(crate) const FIRST_STEP_S: f64 = 0.12;
-/// Air slows a disc along its own axis within 0.1 to 0.2 s, and the pair becomes unstable at about three of these.
-const LONGEST_STEP_S: f64 = 0.45;
+/// Air slows a disc along its own axis within 0.1 to 0.2 s, and the pair becomes unstable at three and a half of these.
+const LONGEST_STEP_S: f64 = 0.55;
 /// A step this short is taken whatever its error: no input can make a flight crawl.
 const SHORTEST_STEP_S: f64 = 0.004;
 /// A disc in flight falls as under this much gravity; the rest is carried. Only for foreseeing the time left.
 const EASED_GRAVITY_M_S2: f64 = 2.5;
+/// Time that is always left, for errors' sake: of the order of a step, in which those of velocity become ones of place, s.
+const LEAST_TIME_S: f64 = 1.0;
 /// From this much sin² of the angle of attack, 12°, errors count more: towards the stall the loads bend.
 const STEEP_SIN_SQUARED: f64 = 0.042;
 
 /// Evaluations of the rates a step keeps: its first is the last of the step before.
 pub(crate) const STAGES: usize = 7;
-/// Weights of the earlier stages in each further one; the last row is the fifth-order result itself.
-const WEIGHTS: [&[f64]; STAGES - 1] = [
-    &[1.0 / 5.0],
-    &[3.0 / 40.0, 9.0 / 40.0],
-    &[44.0 / 45.0, -56.0 / 15.0, 32.0 / 9.0],
-    &[19372.0 / 6561.0, -25360.0 / 2187.0, 64448.0 / 6561.0, -212.0 / 729.0],
-    &[9017.0 / 3168.0, -355.0 / 33.0, 46732.0 / 5247.0, 49.0 / 176.0, -5103.0 / 18656.0],
-    &[35.0 / 384.0, 0.0, 500.0 / 1113.0, 125.0 / 192.0, -2187.0 / 6784.0, 11.0 / 84.0],
+/// Weights of the rates at each stage, those not yet known 0.
+type Table = [[f64; STAGES]; STAGES];
+/// Weights of the earlier stages' rates in each further one. The row before the last is the fifth-order result itself, the
+/// last its difference from the fourth-order one.
+const WEIGHTS: Table = [
+    [0.161, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0],
+    [-0.008_480_655_492_356_989, 0.335_480_655_492_357, 0.0, 0.0, 0.0, 0.0, 0.0],
+    [2.897_153_057_105_493_5, -6.359_448_489_975_075, 4.362_295_432_869_581_5, 0.0, 0.0, 0.0, 0.0],
+    [
+        5.325_864_828_439_257,
+        -11.748_883_564_062_828,
+        7.495_539_342_889_836_5,
+        -0.092_495_066_361_755_25,
+        0.0,
+        0.0,
+        0.0,
+    ],
+    [
+        5.861_455_442_946_42,
+        -12.920_969_317_847_11,
+        8.159_367_898_576_159,
+        -0.071_584_973_281_401,
+        -0.028_269_050_394_068_383,
+        0.0,
+        0.0,
+    ],
+    [
+        0.096_460_766_818_065_23,
+        0.01,
+        0.479_889_650_414_499_6,
+        1.379_008_574_103_742,
+        -3.290_069_515_436_081,
+        2.324_710_524_099_774,
+        0.0,
+    ],
+    [
+        -0.001_780_011_052_225_777,
+        -0.000_816_434_459_656_746_9,
+        0.007_880_878_010_261_995,
+        -0.144_711_007_173_262_9,
+        0.582_357_165_452_555_2,
+        -0.458_082_105_929_186_97,
+        0.015_151_515_151_515_152,
+    ],
 ];
-/// Weights of the result's difference from the fourth-order one.
-const DIFFERENCE: [f64; STAGES] =
-    [71.0 / 57600.0, 0.0, -71.0 / 16695.0, 71.0 / 1920.0, -17253.0 / 339200.0, 22.0 / 525.0, -1.0 / 40.0];
+/// Since a place's rate is the velocity, which the same weights lead through the stages, the places follow from the
+/// accelerations: these are the weights, in h². They spare the stages a place of their own.
+const PLACE_WEIGHTS: Table = {
+    let mut places = [[0.0; STAGES]; STAGES];
+    let mut row = 0;
+    while row < STAGES {
+        let mut stage = 1;
+        while stage < STAGES {
+            let mut k = 0;
+            while k < STAGES {
+                places[row][k] += WEIGHTS[row][stage] * WEIGHTS[stage - 1][k];
+                k += 1;
+            }
+            stage += 1;
+        }
+        row += 1;
+    }
+    places
+};
+/// How far through the step each further stage lies, as a share of it.
+const SHARES: [f64; STAGES] = {
+    let mut shares = [0.0; STAGES];
+    let mut row = 0;
+    while row < STAGES {
+        let mut k = 0;
+        while k < STAGES {
+            shares[row] += WEIGHTS[row][k];
+            k += 1;
+        }
+        row += 1;
+    }
+    shares
+};
 
-/// What errors made in one step will have done to the place of landing, each squared, in units of what is allowed.
+/// What an error of velocity and one of direction made in one step will have done to the place of landing, each squared, in
+/// units of what is allowed.
 pub(crate) struct Stakes<R> {
-    place2: R,
     velocity2: R,
     direction2: R,
 }
@@ -51,38 +120,108 @@ pub(crate) struct Stakes<R> {
 impl<R: Real> Stakes<R> {
     /// At a state and its rates; `tolerance` times the usual error is allowed.
     #[inline(always)]
-    fn at(c: &Constants<R>, s: &State<R>, rates: &Rates<R>, tolerance: f64) -> Stakes<R> {
-        let zero = s.spin.like(0.0);
-        let one = s.spin.like(1.0);
+    fn at(s: &State<R>, rates: &Rates<R>, tolerance: f64) -> Stakes<R> {
+        let (zero, one) = (s.spin.like(0.0), s.spin.like(1.0));
         let allowed = ALLOWED_M * tolerance;
         let level2 = s.v.x.mul_add(s.v.x, s.v.y * s.v.y);
         let fall2 = s.v.z.mul_add(s.v.z, s.r.z.max(zero) * zero.like(2.0 * EASED_GRAVITY_M_S2)).max(one);
-        let time_left = ((s.v.z + fall2.sqrt()) * zero.like(1.0 / EASED_GRAVITY_M_S2)).max(zero.like(0.2));
-        let time2 = time_left * time_left;
-        let u = c.airspeed(s);
-        let (speed2, along_axis) = (u.dot(u).max(one), u.dot(s.n));
-        // Both divisions in one: the steepness of attack, and that of the fall to come.
-        let inverse = one / (fall2 * speed2);
-        let attack = along_axis * along_axis * fall2 * inverse * zero.like(1.0 / STEEP_SIN_SQUARED);
-        let steep = attack.max(one);
-        let stretch2 = one + level2 * speed2 * inverse;
-        let place2 = steep * steep * stretch2 * zero.like(1.0 / (allowed * allowed));
-        let velocity2 = place2 * time2;
+        let steep = (rates.sin2 * zero.like(1.0 / STEEP_SIN_SQUARED)).max(one);
+        // Sideways and forward an error of velocity lasts to the end; one of height lengthens or shortens the glide.
+        let stretch2 = level2.max(one) / fall2 + one;
+        let left = (s.v.z + fall2.sqrt()).max(zero.like(LEAST_TIME_S * EASED_GRAVITY_M_S2));
+        let time2 = left * left * zero.like(1.0 / (EASED_GRAVITY_M_S2 * EASED_GRAVITY_M_S2));
+        let velocity2 = steep * steep * stretch2 * time2 * zero.like(1.0 / (allowed * allowed));
         // What the air pushes with turns along with the disc.
         let up = rates.a.z + zero.like(GRAVITY_M_S2);
-        let push2 = rates.a.x.mul_add(rates.a.x, rates.a.y.mul_add(rates.a.y, up * up)) + zero.like(25.0);
-        Stakes { place2, velocity2, direction2: velocity2 * time2 * push2 * zero.like(0.25) }
+        let push2 =
+            rates.a.x.mul_add(rates.a.x, rates.a.y.mul_add(rates.a.y, up.mul_add(up, zero.like(25.0))));
+        Stakes { velocity2, direction2: velocity2 * time2 * push2 * zero.like(0.25) }
     }
 
-    /// The square of an error, in units of what is allowed. A gross error of spin or of the wind's share counts as a
-    /// slight one of direction or velocity.
+    /// The square of the error of a step of `h` seconds whose rates are off by so much, in units of what is allowed. That of
+    /// place comes of that of velocity, and spin merely dies away; one of the wind's share counts as a slight one of velocity.
     #[inline(always)]
-    fn of(&self, off: &State<R>) -> R {
-        let direction = off.n.dot(off.n) + off.spin * off.spin * off.spin.like(1e-6);
-        let velocity = off.v.dot(off.v) + off.wind * off.wind * off.wind.like(25.0);
-        let far = off.r.dot(off.r) * self.place2;
-        direction.mul_add(self.direction2, velocity.mul_add(self.velocity2, far))
+    fn of<const SHEAR: bool>(&self, off: &Rates<R>, h: R) -> R {
+        let mut velocity = off.a.dot(off.a);
+        if SHEAR {
+            velocity = (off.wind * off.wind).mul_add(h.like(25.0), velocity);
+        }
+        off.n.dot(off.n).mul_add(self.direction2, velocity * self.velocity2) * (h * h)
     }
+}
+
+/// By how much the rates over a step are off: those of the stages by their weights in the estimate.
+#[inline(always)]
+fn difference<R: Real, const SHEAR: bool>(rates: &[Rates<R>; STAGES]) -> Rates<R> {
+    let share = |k: usize| rates[0].spin.like(WEIGHTS[STAGES - 1][k]);
+    let first = &rates[0];
+    let mut off = Rates {
+        a: first.a.scale(share(0)),
+        n: first.n.scale(share(0)),
+        wind: first.wind * share(0),
+        ..*first
+    };
+    for (k, rate) in rates.iter().enumerate().skip(1) {
+        off.a = off.a.plus_scaled(rate.a, share(k));
+        off.n = off.n.plus_scaled(rate.n, share(k));
+        if SHEAR {
+            off.wind = rate.wind.mul_add(share(k), off.wind);
+        }
+    }
+    off
+}
+
+impl<R: Real> State<R> {
+    /// Moved along each of `rates` by its share of `h` seconds, all but the place.
+    #[inline(always)]
+    fn moved<const SHEAR: bool>(&self, rates: &[Rates<R>], shares: &[f64], h: R) -> State<R> {
+        let mut next = *self;
+        for (rate, &share) in rates.iter().zip(shares) {
+            let k = h * h.like(share);
+            next.v = next.v.plus_scaled(rate.a, k);
+            next.n = next.n.plus_scaled(rate.n, k);
+            next.spin = rate.spin.mul_add(k, next.spin);
+            if SHEAR {
+                next.wind = rate.wind.mul_add(k, next.wind);
+            }
+        }
+        next
+    }
+}
+
+/// The `K`th further stage of a step: the rates there are written, its state given back. The stages are written out rather
+/// than looped over, so that the compiler sees every weight and keeps what it can in registers: a tenth faster.
+#[inline(always)]
+fn stage<R: Real, const SHEAR: bool, const K: usize>(
+    c: &Constants<R, SHEAR>,
+    s: &State<R>,
+    rates: &mut [Rates<R>; STAGES],
+    h: R,
+) -> State<R> {
+    let zero = h.like(0.0);
+    let mut state = s.moved::<SHEAR>(&rates[..=K], &WEIGHTS[K], h);
+    if K == STAGES - 2 {
+        let h2 = h * h;
+        let mut r = s.r.plus_scaled(s.v, h);
+        for (rate, &share) in rates.iter().zip(&PLACE_WEIGHTS[K][..K]) {
+            r = r.plus_scaled(rate.a, h2 * h.like(share));
+        }
+        state.r = r;
+        // One Newton step towards length 1, from which a step leads away by less than a millionth.
+        let half = zero.if_less(h, h.like(0.5), zero);
+        let long = h.like(1.0) - state.n.dot(state.n);
+        state.n = state.n.scale(half.mul_add(long, h.like(1.0)));
+    } else if SHEAR {
+        let h2 = h * h;
+        // Nothing but the wind asks for a place on the way, and that for the height alone.
+        let mut z = s.v.z.mul_add(h * h.like(SHARES[K]), s.r.z);
+        for (rate, &share) in rates.iter().zip(&PLACE_WEIGHTS[K][..K]) {
+            z = rate.a.z.mul_add(h2 * h.like(share), z);
+        }
+        state.r.z = z;
+    }
+    rates[K + 1] = c.rates(&state);
+    state
 }
 
 /// One step tried: where it leads, and the square of its error in units of what is allowed.
@@ -92,33 +231,23 @@ pub(crate) struct Tried<R> {
 }
 
 /// A step of `h` seconds from a state whose rates are the first of `rates`; the others are written, the last of them the
-/// rates where the step leads.
-///
-/// The stages are a loop on purpose: written out, the code of one step outgrows the processor's instruction caches, takes
-/// longer to compile and is no faster.
+/// rates where the step leads. A step of 0 s leads exactly nowhere.
 #[inline(always)]
-pub(crate) fn try_step<R: Real>(
-    c: &Constants<R>,
+pub(crate) fn try_step<R: Real, const SHEAR: bool>(
+    c: &Constants<R, SHEAR>,
     s: &State<R>,
     rates: &mut [Rates<R>; STAGES],
     h: R,
     tolerance: f64,
 ) -> Tried<R> {
-    let mut state = *s;
-    for (k, weights) in WEIGHTS.iter().enumerate() {
-        state = s.moved(&rates[..=k], weights, h);
-        if k + 2 == STAGES {
-            // One Newton step towards length 1, from which a step leads away by less than a millionth.
-            let half = h.like(0.5);
-            state.n = state.n.scale(state.n.dot(state.n).mul_add(-half, h.like(1.5)));
-        }
-        rates[k + 1] = c.rates(&state);
-    }
-    let zero = h.like(0.0);
-    let nothing = Vec3 { x: zero, y: zero, z: zero };
-    let none = State { r: nothing, v: nothing, n: nothing, spin: zero, wind: zero };
-    let off = none.moved(rates, &DIFFERENCE, h);
-    Tried { state, error2: Stakes::at(c, s, &rates[0], tolerance).of(&off) }
+    let stakes = Stakes::at(s, &rates[0], tolerance);
+    stage::<R, SHEAR, 0>(c, s, rates, h);
+    stage::<R, SHEAR, 1>(c, s, rates, h);
+    stage::<R, SHEAR, 2>(c, s, rates, h);
+    stage::<R, SHEAR, 3>(c, s, rates, h);
+    stage::<R, SHEAR, 4>(c, s, rates, h);
+    let state = stage::<R, SHEAR, 5>(c, s, rates, h);
+    Tried { state, error2: stakes.of::<SHEAR>(&difference::<R, SHEAR>(rates), h) }
 }
 
 impl<R: Real> Tried<R> {
@@ -134,18 +263,78 @@ impl<R: Real> Tried<R> {
     #[inline(always)]
     pub(crate) fn next_step(&self, h: R, s: &State<R>, rates: &Rates<R>) -> R {
         let zero = h.like(0.0);
-        // The error grows as the fifth power of the step. (5 + 3x)/(3 + 5x) is x^(−1/4) near 1 and nowhere wild: it errs on
-        // the short side, and lets a step grow by no more than a half.
-        let error = self.error2.sqrt();
-        let (more, less) =
-            (error.mul_add(zero.like(2.7), zero.like(4.5)), error.mul_add(zero.like(5.0), zero.like(3.0)));
-        // A step that ends just below the ground leaves little to interpolate: 2z/q is where the parabola lands.
+        // The error grows as the fifth power of the step, its square x as the tenth. (7 + 8x)/(5 + 14x) falls about as the step
+        // should where x is near 1 and is nowhere wild: a step grows by no more than two fifths, and shrinks to no less than
+        // four sevenths.
+        let (more, less) = (
+            self.error2.mul_add(zero.like(8.0), zero.like(7.0)),
+            self.error2.mul_add(zero.like(14.0), zero.like(5.0)),
+        );
+        let next = (h * more / less).max(zero.like(SHORTEST_STEP_S)).min(zero.like(LONGEST_STEP_S));
+        // A step that ends just below the ground leaves little to interpolate. `low` is the height after the whole step,
+        // 2z/q the time in which the parabola lands.
+        let fall = rates.a.z * zero.like(0.5);
+        let low = next.mul_add(next.mul_add(fall, s.v.z), s.r.z);
+        if !low.any_less(zero) {
+            return next;
+        }
         let z = s.r.z.max(zero);
-        let q = s.v.z.mul_add(s.v.z, rates.a.z * z * zero.like(-2.0)).max(zero).sqrt() - s.v.z;
-        let q = q.max(zero.like(1e-3));
-        let inverse = zero.like(1.0) / (less * q);
-        let factor = more * q * inverse;
-        let ground = (z * less * inverse).mul_add(zero.like(2.06), zero.like(0.01));
-        (h * factor).min(ground).max(zero.like(SHORTEST_STEP_S)).min(zero.like(LONGEST_STEP_S))
+        let q = s.v.z.mul_add(s.v.z, fall * z * zero.like(-4.0)).max(zero).sqrt() - s.v.z;
+        let ground = (z / q.max(zero.like(1e-3))).mul_add(zero.like(2.06), zero.like(0.01));
+        low.if_less(zero, ground.min(next), next)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use approx::assert_abs_diff_eq;
+
+    /// The conditions on a method's weights by order: every rooted tree of up to five nodes.
+    #[test]
+    fn val_weights_meet_every_condition_of_their_order() {
+        type Column = [f64; STAGES];
+        let inner = |x: &Column| -> Column {
+            std::array::from_fn(|i| match i.checked_sub(1) {
+                Some(row) => WEIGHTS[row].iter().zip(x).map(|(a, x)| a * x).sum(),
+                None => 0.0,
+            })
+        };
+        let times = |a: &Column, b: &Column| -> Column { std::array::from_fn(|i| a[i] * b[i]) };
+        let one = [1.0; STAGES];
+        let c = inner(&one);
+        let (c2, ac) = (times(&c, &c), inner(&c));
+        let (c3, ac2, aac) = (times(&c2, &c), inner(&c2), inner(&ac));
+        let to_fourth = [
+            (one, 1.0),
+            (c, 2.0),
+            (c2, 3.0),
+            (ac, 6.0),
+            (c3, 4.0),
+            (times(&c, &ac), 8.0),
+            (ac2, 12.0),
+            (aac, 24.0),
+        ];
+        let fifth = [
+            (times(&c3, &c), 5.0),
+            (times(&c2, &ac), 10.0),
+            (times(&c, &ac2), 15.0),
+            (times(&c, &aac), 30.0),
+            (times(&ac, &ac), 20.0),
+            (inner(&c3), 20.0),
+            (inner(&times(&c, &ac)), 40.0),
+            (inner(&ac2), 60.0),
+            (inner(&aac), 120.0),
+        ];
+        let sum = |weights: &Column, x: &Column| -> f64 { weights.iter().zip(x).map(|(b, x)| b * x).sum() };
+        for (tree, density) in to_fourth {
+            assert_abs_diff_eq!(sum(&WEIGHTS[STAGES - 2], &tree), 1.0 / density, epsilon = 1e-13);
+            assert_abs_diff_eq!(sum(&WEIGHTS[STAGES - 1], &tree), 0.0, epsilon = 1e-13);
+        }
+        for (tree, density) in fifth {
+            assert_abs_diff_eq!(sum(&WEIGHTS[STAGES - 2], &tree), 1.0 / density, epsilon = 1e-13);
+        }
+        let missed = fifth.iter().map(|(tree, _)| sum(&WEIGHTS[STAGES - 1], tree).abs()).fold(0.0, f64::max);
+        assert!(missed > 1e-5, "the difference must be of fourth order, or it estimates nothing");
     }
 }
