@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::{fly_all, fly_with_paths};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{self, settle};
+use zinc_kite_flight::ground::{self, settle, settle_all};
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
 
@@ -242,9 +242,7 @@ fn one(
     let wet = if arm.wet { thrown.wet_spread } else { 1.0 };
     let spread = arm.spread(setting.style, setting.power).scaled(wet);
     let mut cloud = fly_all(&spread.scattered(&throw, arm.gust_m_s, CLOUD), &arm.air, &[]);
-    for o in &mut cloud {
-        settle(o, ground.into(), &thrown.rim);
-    }
+    settle_all(&mut cloud, ground.into(), &thrown.rim);
     let (spread_long_m, spread_wide_m) = spreads(&cloud);
     let near = cloud.iter().filter(|o| (o.x_m - flight.x_m).hypot(o.y_m - flight.y_m) < 10.0).count();
     let swings_left = spin_sense(release.hand, release.style) < 0.0;

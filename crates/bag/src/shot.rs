@@ -3,7 +3,7 @@
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::{fly_all, scout_all};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle;
+use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
@@ -83,10 +83,7 @@ impl Shot<'_> {
     ) -> Vec<Outcome> {
         let mut flights = fly(throws, &self.air, &self.gates);
         if self.line.landing != Landing::Basket {
-            let ground = self.line.ground.into();
-            for flight in &mut flights {
-                settle(flight, ground, &self.thrown.rim);
-            }
+            settle_all(&mut flights, self.line.ground.into(), &self.thrown.rim);
         }
         flights
     }

@@ -7,7 +7,7 @@
 //! Drag*, 1965, from memory).
 
 use crate::disc::Coefficients;
-use crate::real::{Column, MAX_WIDTH, Real, sextet};
+use crate::real::{Column, MAX_WIDTH, Real, angle_of_half, sextet};
 
 /// sin 25°: below this the polynomials stand alone.
 const BLEND_FROM_SIN: f64 = 0.422_618_261_740_699_4;
@@ -41,16 +41,6 @@ const SECANT: [f64; 6] = [
     0.235_468_631_176_520_12,
     0.416_768_379_767_913_75,
 ];
-/// atan(x)/x likewise on 0..tan² 25°, for half angles: up to 50°, beyond which only the plate counts. Error below 3e-9.
-const ATAN_OVER_X: [f64; 6] = [
-    0.999_999_997_654_362_1,
-    -0.333_332_554_628_417_2,
-    0.199_957_658_941_598_64,
-    -0.142_003_084_862_917_3,
-    0.103_124_882_131_119_12,
-    -0.054_392_938_755_202_84,
-];
-
 /// What turns coefficients into rates of motion.
 #[derive(Clone, Copy)]
 pub(crate) struct Scales<R> {
@@ -193,8 +183,8 @@ impl<R: Real> Aero<R> {
         let depth = sin.abs() - from;
         // A tiny floor keeps a disc that moves straight along its own axis finite.
         let cos = (one - sin * sin).max(sin.like(1e-12)).sqrt();
-        let half_tan = sin / (one + cos);
-        let wide = half_tan * sextet(half_tan * half_tan, &ATAN_OVER_X) * sin.like(2.0);
+        // Right up to 50°, beyond which only the plate counts.
+        let wide = angle_of_half(sin / (one + cos));
         let alpha = zero.if_less(depth, wide, alpha);
         let secant = zero.if_less(depth, one / cos, secant);
         let attached = self.attached(flow, alpha, secant);

@@ -58,11 +58,12 @@ fn unlike(a: &Disc, b: &Disc) -> bool {
     a.coefficients.cm0 != b.coefficients.cm0 || a.mass_kg != b.mass_kg
 }
 
-/// Grows with the steps that a throw will take, of throws of one disc: faster and higher ones stay up longer. Only an
-/// order, without a unit, below 2³².
+/// Grows with the steps that a throw will take, of throws of one disc: faster and higher ones stay up longer, those on more
+/// hyzer less so. Only an order, without a unit, below 2³².
 fn foreseen_length(throw: &Throw) -> u64 {
-    let Release { speed_m_s, launch_deg, nose_deg, .. } = throw.release;
-    (1000.0 * speed_m_s * (launch_deg + nose_deg + 5.0)).clamp(0.0, 1e9) as u64
+    let Release { speed_m_s, launch_deg, nose_deg, hyzer_deg, .. } = throw.release;
+    let lofty = launch_deg + 0.8 * nose_deg - 0.08 * hyzer_deg + 6.0;
+    (1000.0 * speed_m_s * lofty).clamp(0.0, 1e9) as u64
 }
 
 /// Flies every throw on this thread, noting where each passes the `gates` (distances down-range in m, at most

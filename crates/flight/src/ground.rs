@@ -6,11 +6,13 @@
 //! The constants are a calibration of their own, apart from that of the flight: this project's own judgement of how far
 //! discs run on, set to common practice (no source) and tested against it. See docs/model.md.
 
+use pulp::{Arch, Simd, WithSimd};
 use serde::{Deserialize, Serialize};
 
 use crate::air::GRAVITY_M_S2;
 use crate::error::{FlightError, check};
 use crate::outcome::Outcome;
+use crate::real::{Lanes, MAX_WIDTH, Real, Vec3, elevation, exp_minus, sin_cos};
 
 /// Kind of ground.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -27,6 +29,7 @@ pub enum Ground {
 }
 
 /// What decides how a kind of ground lets a disc run.
+#[derive(Clone, Copy)]
 struct Facts {
     /// Vertical speed after a bounce as a share of that before.
     bounce: f64,
@@ -97,53 +100,132 @@ const KICK: f64 = 0.35;
 const ON_EDGE_DEG: f64 = 60.0;
 const TUMBLE: f64 = 0.25;
 
+/// How the ground and the rim together stop a disc.
+#[derive(Clone, Copy)]
+struct Stop {
+    facts: Facts,
+    grip: f64,
+    bounce: f64,
+}
+
+impl Stop {
+    fn of(ground: Ground, rim: &Rim) -> Stop {
+        let facts = ground.facts();
+        let bounce = facts.bounce * (1.0 - 0.5 * rim.softness) * (1.0 - 0.2 * rim.wear);
+        Stop { facts, grip: 1.0 + 0.4 * rim.softness + 0.15 * rim.wear, bounce }
+    }
+
+    /// Where discs that touch the ground with velocity `v` and normal `n` come to rest.
+    #[inline(always)]
+    fn rest<R: Real>(&self, v: &Vec3<R>, n: &Vec3<R>) -> Rest<R> {
+        let (zero, one) = (v.x.like(0.0), v.x.like(1.0));
+        let level = v.x.mul_add(v.x, v.y * v.y).sqrt();
+        let inverse = one / level.max(one.like(1e-9));
+        let (along_x, along_y) = (v.x * inverse, v.y * inverse);
+        // Bank about the path over the ground, left edge down positive; a disc on its back shows the ground the same edges.
+        let left = n.y * along_x - n.x * along_y;
+        let left = n.z.if_less(zero, -left, left);
+        let tilt = elevation(left.abs(), n.z.abs());
+        let bank = left.if_less(zero, -tilt, tilt);
+        let tumble = one.like(ON_EDGE_DEG.to_radians()).if_less(tilt, one.like(TUMBLE), one);
+
+        let scrub = one.like(self.facts.scrub * self.grip * (1.0 + self.bounce));
+        let per_dig = one.like(1.0 / self.facts.dig_deg.to_radians());
+        let (mut forward, mut down) = (level, -v.z);
+        let (mut run, mut longest, mut bouncing) = (zero, zero, one);
+        for _ in 0..MOST_BOUNCES {
+            let steep = elevation(down.max(zero), forward) * per_dig;
+            let kept = exp_minus(steep * steep) * (forward - scrub * down).max(zero) * tumble;
+            forward = zero.if_less(bouncing, kept, forward);
+            down = down * one.like(self.bounce);
+            bouncing = down.if_less(one.like(LEAST_BOUNCE_M_S), zero, bouncing);
+            if !zero.any_less(bouncing) {
+                break;
+            }
+            let hop = forward * down * bouncing * one.like(2.0 / GRAVITY_M_S2);
+            longest = longest.max(hop);
+            run = run + hop;
+        }
+        let run =
+            (forward * forward).mul_add(one.like(0.5 / (self.facts.slide * self.grip * GRAVITY_M_S2)), run);
+        let (sin, cos) = sin_cos(bank * one.like(KICK));
+        Rest {
+            x: run * (along_x * cos - along_y * sin),
+            y: run * (along_y * cos + along_x * sin),
+            run,
+            longest,
+        }
+    }
+}
+
+/// What discs do after their first touch: where they come to rest from there, the length of their run and that of their
+/// longest bounce, m.
+struct Rest<R> {
+    x: R,
+    y: R,
+    run: R,
+    longest: R,
+}
+
 /// Carries `outcome` on from its landing to where the disc comes to rest on `ground`: its place moves, its run is set,
 /// the rest stays as it was at the first touch. A flight that never landed stays where it was.
 pub fn settle(outcome: &mut Outcome, ground: Ground, rim: &Rim) -> Manner {
+    let touch = std::slice::from_ref(&*outcome);
+    let rest = Stop::of(ground, rim).rest::<f64>(&velocities((), touch), &normals((), touch));
     if !outcome.landed {
         return Manner::Sits;
     }
-    let facts = ground.facts();
-    let [vx, vy, vz] = outcome.touch.velocity_m_s;
-    let bank = bank_rad(outcome);
-    let grip = 1.0 + 0.4 * rim.softness + 0.15 * rim.wear;
-    let bounce = facts.bounce * (1.0 - 0.5 * rim.softness) * (1.0 - 0.2 * rim.wear);
-    let (mut forward, mut down) = ((vx * vx + vy * vy).sqrt(), -vz);
-    let (mut run_m, mut longest_m) = (0.0, 0.0_f64);
-    for _ in 0..MOST_BOUNCES {
-        let steep_deg = down.atan2(forward).to_degrees();
-        let kept = (-(steep_deg / facts.dig_deg).powi(2)).exp();
-        forward = kept * (forward - facts.scrub * grip * (1.0 + bounce) * down).max(0.0);
-        if bank.abs() > ON_EDGE_DEG.to_radians() {
-            forward *= TUMBLE;
-        }
-        down *= bounce;
-        if down < LEAST_BOUNCE_M_S {
-            break;
-        }
-        let hop_m = 2.0 * forward * down / GRAVITY_M_S2;
-        longest_m = longest_m.max(hop_m);
-        run_m += hop_m;
-    }
-    run_m += forward * forward / (2.0 * facts.slide * grip * GRAVITY_M_S2);
-    let (sin, cos) = (vy.atan2(vx) + KICK * bank).sin_cos();
-    outcome.x_m += run_m * cos;
-    outcome.y_m += run_m * sin;
-    outcome.run_m = run_m;
+    outcome.come_to_rest(rest.x, rest.y, rest.run);
     match () {
-        () if run_m < SIT_M => Manner::Sits,
-        () if longest_m >= SKIP_M => Manner::Skips,
+        () if rest.run < SIT_M => Manner::Sits,
+        () if rest.longest >= SKIP_M => Manner::Skips,
         () => Manner::Slides,
     }
 }
 
-/// Bank of the disc about its path over the ground at the first touch, radians, left edge down positive.
-fn bank_rad(outcome: &Outcome) -> f64 {
-    let [vx, vy, _] = outcome.touch.velocity_m_s;
-    let level = (vx * vx + vy * vy).sqrt().max(1e-9);
-    let [nx, ny, nz] = outcome.touch.normal;
-    let left = (ny * vx - nx * vy) / level;
-    // A disc on its back shows the ground the same edges.
-    let up = if nz < 0.0 { -1.0 } else { 1.0 };
-    (left * up).atan2(nz.abs())
+/// [`settle`]s all of them, many at once: to the same places.
+pub fn settle_all(outcomes: &mut [Outcome], ground: Ground, rim: &Rim) {
+    Arch::new().dispatch(SettleJob { outcomes, stop: Stop::of(ground, rim) });
+}
+
+struct SettleJob<'a> {
+    outcomes: &'a mut [Outcome],
+    stop: Stop,
+}
+
+impl WithSimd for SettleJob<'_> {
+    type Output = ();
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, simd: S) {
+        for outcomes in self.outcomes.chunks_mut(Lanes::<S>::WIDTH) {
+            let rest = self.stop.rest::<Lanes<S>>(&velocities(simd, outcomes), &normals(simd, outcomes));
+            let (x, y, run) = (rest.x.column(), rest.y.column(), rest.run.column());
+            for (i, outcome) in outcomes.iter_mut().enumerate().filter(|(_, outcome)| outcome.landed) {
+                outcome.come_to_rest(x[i], y[i], run[i]);
+            }
+        }
+    }
+}
+
+#[inline(always)]
+fn velocities<R: Real>(token: R::Token, outcomes: &[Outcome]) -> Vec3<R> {
+    vectors(token, outcomes, |o| o.touch.velocity_m_s)
+}
+
+#[inline(always)]
+fn normals<R: Real>(token: R::Token, outcomes: &[Outcome]) -> Vec3<R> {
+    vectors(token, outcomes, |o| o.touch.normal)
+}
+
+/// One vector of each outcome, lane by lane; lanes past the last are 0.
+#[inline(always)]
+fn vectors<R: Real>(token: R::Token, outcomes: &[Outcome], of: impl Fn(&Outcome) -> [f64; 3]) -> Vec3<R> {
+    let mut columns = [[0.0; MAX_WIDTH]; 3];
+    for (i, outcome) in outcomes.iter().enumerate() {
+        for (column, part) in columns.iter_mut().zip(of(outcome)) {
+            column[i] = part;
+        }
+    }
+    let [x, y, z] = &columns;
+    Vec3 { x: R::load(token, x), y: R::load(token, y), z: R::load(token, z) }
 }

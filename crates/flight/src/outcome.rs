@@ -68,6 +68,13 @@ impl Outcome {
         crossings: [None; MAX_GATES],
     };
 
+    /// Moved on over the ground to where it rests, a `run` (m) later.
+    pub(crate) fn come_to_rest(&mut self, x: f64, y: f64, run: f64) {
+        self.x_m += x;
+        self.y_m += y;
+        self.run_m = run;
+    }
+
     /// Distance from the tee over the ground, m.
     pub fn distance_m(&self) -> f64 {
         self.x_m.hypot(self.y_m)

@@ -97,8 +97,9 @@ impl Real for f64 {
     }
 }
 
-/// One vector register of flights.
+/// One vector register of flights. Aligned so that none ever lies across two lines of the cache.
 #[derive(Clone, Copy)]
+#[repr(align(64))]
 pub struct Lanes<S: Simd> {
     token: S,
     v: S::f64s,
@@ -203,6 +204,48 @@ pub fn sin_cos<R: Real>(x: R) -> (R, R) {
     (sin, cos)
 }
 
+/// atan(x)/x as a polynomial in x², by Chebyshev interpolation on 0..tan² 25°. Error below 3e-9.
+const ATAN_OVER_X: [f64; 6] = [
+    0.999_999_997_654_362_1,
+    -0.333_332_554_628_417_2,
+    0.199_957_658_941_598_64,
+    -0.142_003_084_862_917_3,
+    0.103_124_882_131_119_12,
+    -0.054_392_938_755_202_84,
+];
+
+/// The angle (rad) whose half has this tangent, at most tan 25° either way, to within 6e-9.
+#[inline(always)]
+pub fn angle_of_half<R: Real>(half_tan: R) -> R {
+    half_tan * sextet(half_tan * half_tan, &ATAN_OVER_X) * half_tan.like(2.0)
+}
+
+/// The angle (0 to π/2 rad) above the axis of `x` at which the point (`x`, `y`) lies, neither coordinate negative, to within
+/// 6e-9. 0 for the origin.
+#[inline(always)]
+pub fn elevation<R: Real>(y: R, x: R) -> R {
+    let one = x.like(1.0);
+    // Never more than 45° from the nearer axis.
+    let tan = x.min(y) / x.max(y).max(x.like(f64::MIN_POSITIVE));
+    let near = angle_of_half(tan / (one + tan.mul_add(tan, one).sqrt()));
+    x.if_less(y, x.like(std::f64::consts::FRAC_PI_2) - near, near)
+}
+
+/// e⁻ˣ for x ≥ 0, to within 1e-9 of itself up to x = 30: Taylor's series of its 256th root.
+#[inline(always)]
+pub fn exp_minus<R: Real>(x: R) -> R {
+    let one = x.like(1.0);
+    let r = x.min(x.like(60.0)) * x.like(-1.0 / 256.0);
+    let mut e = one;
+    for k in (1..=7).rev() {
+        e = (e * r).mul_add(x.like(1.0 / f64::from(k)), one);
+    }
+    for _ in 0..8 {
+        e = e * e;
+    }
+    e
+}
+
 /// A vector in the world frame: x down-range, y left, z up.
 #[derive(Clone, Copy)]
 pub struct Vec3<R> {
@@ -248,5 +291,28 @@ impl<R: Real> Vec3<R> {
     #[inline(always)]
     pub fn if_less(self, a: R, b: R, o: Self) -> Self {
         Vec3 { x: a.if_less(b, self.x, o.x), y: a.if_less(b, self.y, o.y), z: a.if_less(b, self.z, o.z) }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use approx::{assert_abs_diff_eq, assert_relative_eq};
+
+    /// Against the functions of the standard library.
+    #[test]
+    fn val_functions_are_those_of_the_library() {
+        for k in -720i32..=720 {
+            let x = f64::from(k) * std::f64::consts::PI / 720.0;
+            let (sin, cos) = sin_cos(x);
+            assert_abs_diff_eq!(sin, x.sin(), epsilon = 1e-15);
+            assert_abs_diff_eq!(cos, x.cos(), epsilon = 1e-15);
+            let (y, across) = (x.sin().abs() * 7.0, x.cos().abs() * 7.0);
+            assert_abs_diff_eq!(elevation(y, across), y.atan2(across), epsilon = 6e-9);
+            let x = f64::from(k.abs()) / 24.0;
+            assert_relative_eq!(exp_minus(x), (-x).exp(), max_relative = 1e-9);
+        }
+        assert_eq!(elevation(0.0, 0.0), 0.0);
+        assert!(exp_minus(1e9) < 1e-20);
     }
 }

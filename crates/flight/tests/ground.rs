@@ -7,7 +7,7 @@ use common::{M_S_PER_MPH, backhand, disc, flown};
 use proptest::prelude::*;
 use rstest::rstest;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{Ground, Manner, Rim, settle};
+use zinc_kite_flight::ground::{Ground, Manner, Rim, settle, settle_all};
 use zinc_kite_flight::outcome::{Outcome, Touch};
 use zinc_kite_flight::release::{Hand, Release};
 
@@ -100,6 +100,26 @@ fn prop_what_never_landed_does_not_run() {
     let before = o;
     assert_eq!(settle(&mut o, Ground::Hard, &STIFF), Manner::Sits);
     assert_eq!(o, before);
+}
+
+/// Many at once come to rest exactly where each alone does, the one that never landed among them.
+#[test]
+fn prop_company_changes_no_run() {
+    let mut together: Vec<Outcome> = (0..37)
+        .map(|k| {
+            let k = f64::from(k);
+            Outcome { landed: k != 5.0, ..landing(16.0 - 0.2 * k, 4.0 + 0.9 * k, 80.0 - 4.5 * k) }
+        })
+        .collect();
+    for ground in Ground::ALL {
+        let mut alone = together.clone();
+        for o in &mut alone {
+            settle(o, ground, &STIFF);
+        }
+        settle_all(&mut together, ground, &STIFF);
+        assert_eq!(together, alone);
+        assert!(together.iter().any(|o| o.run_m > 0.5) && together[5].run_m == 0.0);
+    }
 }
 
 proptest! {
