@@ -7,7 +7,7 @@
 //! Drag*, 1965, from memory).
 
 use crate::disc::Coefficients;
-use crate::real::{Column, MAX_WIDTH, Real, angle_of_half, sextet};
+use crate::real::{Column, MAX_WIDTH, Real, angle_of_half, quintet};
 
 /// sin 25°: below this the polynomials stand alone.
 const BLEND_FROM_SIN: f64 = 0.422_618_261_740_699_4;
@@ -24,23 +24,22 @@ pub(crate) const REFERENCE_SPEED_SQUARED: f64 = REFERENCE_SPEED_M_S * REFERENCE_
 pub const REFERENCE_ADVANCE_RATIO: f64 = 0.5;
 
 /// asin(x)/x and 1/√(1 − x²) as polynomials in x², by Chebyshev interpolation on 0..sin² 25°: they spare the kernel two
-/// square roots and a division where the disc has not stalled. Errors below 1e-9 and 1e-8.
-const ASIN_OVER_X: [f64; 6] = [
-    0.999_999_999_564_093_2,
-    0.166_666_842_034_804_09,
-    0.074_988_664_578_046_43,
-    0.044_907_823_084_120_314,
-    0.027_636_925_959_690_185,
-    0.034_874_299_833_955_805,
+/// square roots and a division where the disc has not stalled. Errors below 2e-8 and 2e-7.
+const ASIN_OVER_X: [f64; 5] = [
+    1.000_000_011_490_937_5,
+    0.166_663_458_867_724_55,
+    0.075_141_563_591_919_56,
+    0.042_495_293_947_091_31,
+    0.043_149_602_409_891_41,
 ];
-const SECANT: [f64; 6] = [
-    0.999_999_993_903_540_1,
-    0.500_002_451_924_202_8,
-    0.374_841_755_498_187_27,
-    0.316_187_245_335_299_07,
-    0.235_468_631_176_520_12,
-    0.416_768_379_767_913_75,
+const SECANT: [f64; 5] = [
+    1.000_000_135_476_514,
+    0.499_962_198_852_455_5,
+    0.376_663_909_233_545_04,
+    0.287_402_239_247_228_74,
+    0.420_723_791_060_478_64,
 ];
+
 /// What turns coefficients into rates of motion.
 #[derive(Clone, Copy)]
 pub(crate) struct Scales<R> {
@@ -149,8 +148,8 @@ impl<R: Real> Aero<R> {
     #[inline(always)]
     pub(crate) fn loads(&self, flow: &Flow<R>) -> Loads<R> {
         let Flow { sin, sin2, .. } = *flow;
-        let alpha = sin * sextet(sin2, &ASIN_OVER_X);
-        let secant = sextet(sin2, &SECANT);
+        let alpha = sin * quintet(sin2, &ASIN_OVER_X);
+        let secant = quintet(sin2, &SECANT);
         // Most throws never stall, and where one lane does the others come out of it unchanged.
         if sin.like(BLEND_FROM_SIN).any_less(sin.abs()) {
             self.past_stall(flow, alpha, secant)

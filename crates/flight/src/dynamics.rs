@@ -88,7 +88,8 @@ pub(crate) struct Constants<R, const SHEAR: bool> {
     /// The wind that comes against the throw and from its left, as reference height has it.
     against: R,
     from_left: R,
-    spin_decay: R,
+    /// Of the spin, per second: negative.
+    spin_growth: R,
 }
 
 /// Numbers of a throw beside its aerodynamics: seven constants, then the eight of its release.
@@ -166,7 +167,7 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
             floor: scales.force.like(air.floor_m),
             against: -R::load(token, wind_x),
             from_left: -R::load(token, wind_y),
-            spin_decay: R::load(token, spin_decay),
+            spin_growth: -R::load(token, spin_decay),
         }
     }
 
@@ -196,14 +197,15 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
         let inverse_v = inverse * (spin_far * v);
         let sin2 = inverse * (spin_far * (un * un));
         let loads = self.aero.loads(&Flow {
-            sin: -(inverse * (spin_far * un * v)),
+            sin: -un * inverse_v,
             sin2,
             v2,
             inverse_faster: inverse * if SHEAR { spin_v2 * height2 } else { spin_v2 },
             spin_by_v: spin * inverse_v,
         });
         // Lift acts along n|p|/V − ê(u·n)/V = (n V² − u (u·n)) / (V |p|).
-        let along_n = loads.lift * (loads.secant * v2);
+        let push = loads.secant * v2;
+        let along_n = loads.lift * push;
         let along_u = -loads.drag.mul_add(v, loads.lift * (loads.secant * un));
         let a = Vec3 {
             x: u.x.mul_add(along_u, s.n.x * along_n),
@@ -212,7 +214,7 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
         };
         // dn/dt = σ M/(I ω) n × ê, and n × ê = n × u / |p|.
         // A roll moment σ M_r about ê precesses it along −ê = (n (u·n) − u) / |p|.
-        let rate = inverse * (far * v) * v2 * loads.secant;
+        let rate = inverse * (far * v) * push;
         let (turning, lifting) = (loads.pitch * rate, loads.roll * rate);
         let back = Vec3 { x: -u.x, y: -u.y, z: -u.z }.plus_scaled(s.n, un);
         let n = back.scale(lifting).plus_scaled(s.n.cross(u), turning);
@@ -221,7 +223,7 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
         } else {
             spin.like(0.0)
         };
-        Rates { sin2, a, n, spin: -(self.spin_decay * spin), wind }
+        Rates { sin2, a, n, spin: self.spin_growth * spin, wind }
     }
 }
 

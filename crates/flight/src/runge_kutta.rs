@@ -201,12 +201,11 @@ fn stage<R: Real, const SHEAR: bool, const K: usize>(
     let zero = h.like(0.0);
     let mut state = s.moved::<SHEAR>(&rates[..=K], &WEIGHTS[K], h);
     if K == STAGES - 2 {
-        let h2 = h * h;
-        let mut r = s.r.plus_scaled(s.v, h);
-        for (rate, &share) in rates.iter().zip(&PLACE_WEIGHTS[K][..K]) {
-            r = r.plus_scaled(rate.a, h2 * h.like(share));
+        let mut mean = rates[0].a.scale(h.like(PLACE_WEIGHTS[K][0]));
+        for (rate, &share) in rates.iter().zip(&PLACE_WEIGHTS[K][..K]).skip(1) {
+            mean = mean.plus_scaled(rate.a, h.like(share));
         }
-        state.r = r;
+        state.r = s.r.plus_scaled(s.v.plus_scaled(mean, h), h);
         // One Newton step towards length 1, from which a step leads away by less than a millionth.
         let half = zero.if_less(h, h.like(0.5), zero);
         let long = h.like(1.0) - state.n.dot(state.n);
