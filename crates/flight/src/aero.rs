@@ -148,35 +148,39 @@ impl<R: Real> Aero<R> {
     #[inline(always)]
     pub(crate) fn loads(&self, flow: &Flow<R>) -> Loads<R> {
         let Flow { sin, sin2, .. } = *flow;
-        let alpha = sin * quintet(sin2, &ASIN_OVER_X);
+        // α by its sine.
+        let stretch = quintet(sin2, &ASIN_OVER_X);
         let secant = quintet(sin2, &SECANT);
         // Most throws never stall, and where one lane does the others come out of it unchanged.
         if sin.like(BLEND_FROM_SIN).any_less(sin.abs()) {
-            self.past_stall(flow, alpha, secant)
+            self.past_stall(flow, stretch, secant)
         } else {
-            self.attached(flow, alpha, secant)
+            self.attached(flow, stretch, secant)
         }
     }
 
-    /// The polynomials.
+    /// The polynomials in α = `stretch` × sin α. By the sine, they have most of what they need before `stretch` is known.
     #[inline(always)]
-    fn attached(&self, flow: &Flow<R>, alpha: R, secant: R) -> Loads<R> {
+    fn attached(&self, flow: &Flow<R>, stretch: R, secant: R) -> Loads<R> {
+        let Flow { sin, sin2, .. } = *flow;
         let level =
             self.cm_spin.mul_add(flow.spin_by_v, self.cm_speed.mul_add(flow.inverse_faster, self.cm0));
-        let slope = self.cm_even.mul_add(alpha, self.cm_alpha2.mul_add(alpha.abs(), self.cm_alpha));
+        let (slope, bend) =
+            (self.cm_alpha * sin, self.cm_alpha2.mul_add(sin.abs() * sin, self.cm_even * sin2));
         let zero_lift = self.cd_speed.mul_add(flow.v2, self.cd0);
+        let (lean, bow) = (self.cd_alpha * sin, self.cd_alpha2 * sin2);
         Loads {
-            lift: self.cl_alpha.mul_add(alpha, self.cl0),
-            drag: self.cd_alpha2.mul_add(alpha, self.cd_alpha).mul_add(alpha, zero_lift),
-            pitch: slope.mul_add(alpha, level),
-            roll: self.cr_alpha.mul_add(alpha, self.cr0),
+            lift: (self.cl_alpha * sin).mul_add(stretch, self.cl0),
+            drag: bow.mul_add(stretch, lean).mul_add(stretch, zero_lift),
+            pitch: bend.mul_add(stretch, slope).mul_add(stretch, level),
+            roll: (self.cr_alpha * sin).mul_add(stretch, self.cr0),
             secant,
         }
     }
 
-    /// The loads where some lane has stalled; `alpha` and `secant` hold in the others.
+    /// The loads where some lane has stalled; `stretch` and `secant` hold in the others.
     #[inline(always)]
-    fn past_stall(&self, flow: &Flow<R>, alpha: R, secant: R) -> Loads<R> {
+    fn past_stall(&self, flow: &Flow<R>, stretch: R, secant: R) -> Loads<R> {
         let sin = flow.sin;
         let (zero, one, from) = (sin.like(0.0), sin.like(1.0), sin.like(BLEND_FROM_SIN));
         let depth = sin.abs() - from;
@@ -184,9 +188,9 @@ impl<R: Real> Aero<R> {
         let cos = (one - sin * sin).max(sin.like(1e-12)).sqrt();
         // Right up to 50°, beyond which only the plate counts.
         let wide = angle_of_half(sin / (one + cos));
-        let alpha = zero.if_less(depth, wide, alpha);
+        let stretch = zero.if_less(depth, wide / sin, stretch);
         let secant = zero.if_less(depth, one / cos, secant);
-        let attached = self.attached(flow, alpha, secant);
+        let attached = self.attached(flow, stretch, secant);
         let t = (depth * sin.like(1.0 / (BLEND_TO_SIN - BLEND_FROM_SIN))).max(zero).min(one);
         let w = t * t * t * t.mul_add(t.mul_add(t.like(6.0), t.like(-15.0)), t.like(10.0));
         let lift = self.force * sin * cos * sin.like(2.0 * PLATE_LIFT);

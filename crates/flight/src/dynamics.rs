@@ -27,8 +27,9 @@ pub struct Throw {
     pub wind: Wind,
 }
 
-/// Position (m), velocity (m/s), disc normal and spin (rad/s) at one moment, and the share of the reference wind that
-/// blows there: carried along by its own equation, the power law costs the kernel no power.
+/// Position (m), velocity (m/s), disc normal and spin (rad/s) at one moment, the share of the reference wind that blows
+/// there, and the inverse of the airspeed (s/m). The last two follow from the others: carried along by equations of their
+/// own, they spare the kernel a power, a square root and the wait for a division.
 #[derive(Clone, Copy)]
 pub(crate) struct State<R> {
     pub r: Vec3<R>,
@@ -36,6 +37,7 @@ pub(crate) struct State<R> {
     pub n: Vec3<R>,
     pub spin: R,
     pub wind: R,
+    pub slowness: R,
 }
 
 /// Rates of a [`State`], per second; that of the position is the velocity itself. And sin² of the angle of attack there.
@@ -46,6 +48,7 @@ pub(crate) struct Rates<R> {
     pub n: Vec3<R>,
     pub spin: R,
     pub wind: R,
+    pub slowness: R,
 }
 
 impl<R: Real> State<R> {
@@ -59,6 +62,7 @@ impl<R: Real> State<R> {
             n: self.n.if_less(zero, mark, other.n),
             spin: zero.if_less(mark, self.spin, other.spin),
             wind: zero.if_less(mark, self.wind, other.wind),
+            slowness: zero.if_less(mark, self.slowness, other.slowness),
         }
     }
 }
@@ -74,9 +78,14 @@ impl<R: Real> Rates<R> {
             n: self.n.if_less(zero, mark, other.n),
             spin: zero.if_less(mark, self.spin, other.spin),
             wind: zero.if_less(mark, self.wind, other.wind),
+            slowness: zero.if_less(mark, self.slowness, other.slowness),
         }
     }
 }
+
+/// How far V²/V'² may be from 1, of an airspeed V' that is to be sharpened: the error that is left is then below a
+/// thousand-millionth.
+const FARTHEST_OFF: f64 = 0.02;
 
 /// What does not change during a flight. With `SHEAR` the wind grows with height; without, the wind's share of a state is
 /// left as it was.
@@ -173,35 +182,63 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
 
     /// Velocity against the air.
     #[inline(always)]
-    pub(crate) fn airspeed(&self, s: &State<R>) -> Vec3<R> {
+    fn airspeed(&self, s: &State<R>) -> Vec3<R> {
         Vec3 { x: self.against.mul_add(s.wind, s.v.x), y: self.from_left.mul_add(s.wind, s.v.y), z: s.v.z }
     }
 
+    /// The state that [`Self::rates`] asks for: without shear, when the air moves as one, its velocity is that against the
+    /// air, for the stages of a step to begin from.
     #[inline(always)]
-    pub(crate) fn rates(&self, s: &State<R>) -> Rates<R> {
+    pub(crate) fn within_air(&self, s: &State<R>) -> State<R> {
+        if SHEAR { *s } else { State { v: self.airspeed(s), ..*s } }
+    }
+
+    /// 1/V from V².
+    #[inline(always)]
+    fn slowness(v2: R) -> R {
+        v2.like(1.0) / v2.sqrt()
+    }
+
+    /// 1/V at an airspeed's square `v2`, of which `slowness` is not quite the inverse: q/√(1 − e) by powers of e = 1 − q²V².
+    /// Where e is more than [`FARTHEST_OFF`], as no ordinary step leaves it, it is worked out afresh.
+    #[inline(always)]
+    fn sharpened(slowness: R, v2: R) -> R {
+        let q = slowness;
+        let e = (q * -q).mul_add(v2, q.like(1.0));
+        let series = (e * e).mul_add(
+            e.mul_add(e.like(35.0 / 128.0), e.like(5.0 / 16.0)),
+            e.mul_add(e.like(3.0 / 8.0), e.like(0.5)),
+        );
+        let q = (q * e).mul_add(series, q);
+        let (off, farthest) = (e.abs(), e.like(FARTHEST_OFF));
+        if farthest.any_less(off) { farthest.if_less(off, Self::slowness(v2), q) } else { q }
+    }
+
+    /// Rates at a state [`Self::within_air`], whose slowness is sharpened.
+    #[inline(always)]
+    pub(crate) fn rates(&self, s: &mut State<R>) -> Rates<R> {
         let spin = s.spin;
-        let u = self.airspeed(s);
+        let u = if SHEAR { self.airspeed(s) } else { s.v };
         let un = u.dot(s.n);
         // A trifle keeps a disc at rest in the air finite.
         let v2 = u.x.mul_add(u.x, u.y.mul_add(u.y, u.z.mul_add(u.z, spin.like(1e-9))));
-        let v = v2.sqrt();
-        // A processor waits for one result before the next it is needed for, and longest for a division. So one division
-        // serves all, beside the square root, and what its result meets is made ready meanwhile.
+        // A division is what a processor waits for longest: one serves all that is not needed at once.
         let faster = v2 + v2.like(aero::REFERENCE_SPEED_SQUARED);
         let height = s.r.z + self.floor;
-        let height2 = height.mul_add(height, v.like(CALM_LAYER_M * CALM_LAYER_M));
-        let spin_v2 = spin * v2;
+        let height2 = height.mul_add(height, spin.like(CALM_LAYER_M * CALM_LAYER_M));
         let far = if SHEAR { faster * height2 } else { faster };
-        let inverse = v.like(1.0) / (spin_v2 * far);
-        let spin_far = spin * far;
-        let inverse_v = inverse * (spin_far * v);
-        let sin2 = inverse * (spin_far * (un * un));
+        let inverse = spin.like(1.0) / (spin * far);
+        let slowness = Self::sharpened(s.slowness, v2);
+        s.slowness = slowness;
+        let v = v2 * slowness;
+        let sin = -un * slowness;
+        let sin2 = sin * sin;
         let loads = self.aero.loads(&Flow {
-            sin: -un * inverse_v,
+            sin,
             sin2,
             v2,
-            inverse_faster: inverse * if SHEAR { spin_v2 * height2 } else { spin_v2 },
-            spin_by_v: spin * inverse_v,
+            inverse_faster: inverse * if SHEAR { spin * height2 } else { spin },
+            spin_by_v: spin * slowness,
         });
         // Lift acts along n|p|/V − ê(u·n)/V = (n V² − u (u·n)) / (V |p|).
         let push = loads.secant * v2;
@@ -214,16 +251,19 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
         };
         // dn/dt = σ M/(I ω) n × ê, and n × ê = n × u / |p|.
         // A roll moment σ M_r about ê precesses it along −ê = (n (u·n) − u) / |p|.
-        let rate = inverse * (far * v) * push;
+        let rate = inverse * (far * slowness) * push;
         let (turning, lifting) = (loads.pitch * rate, loads.roll * rate);
         let back = Vec3 { x: -u.x, y: -u.y, z: -u.z }.plus_scaled(s.n, un);
         let n = back.scale(lifting).plus_scaled(s.n.cross(u), turning);
         let wind = if SHEAR {
-            self.exponent * s.wind * height * s.v.z * (inverse * (spin_v2 * faster))
+            self.exponent * s.wind * height * s.v.z * (inverse * (spin * faster))
         } else {
             spin.like(0.0)
         };
-        Rates { sin2, a, n, spin: self.spin_growth * spin, wind }
+        // d(1/V)/dt = −(u·a)/V³, as far as it is not the wind that changes.
+        let work = u.z.mul_add(spin.like(-GRAVITY_M_S2), along_u.mul_add(v2, along_n * un));
+        let slowness = -work * slowness * (slowness * slowness);
+        Rates { sin2, a, n, spin: self.spin_growth * spin, wind, slowness }
     }
 }
 
@@ -247,6 +287,7 @@ pub(crate) fn release_state<R: Real>(token: R::Token, columns: &Columns) -> Stat
         n: Vec3 { x: forward * cos_a - sin_b * sin_a, y: forward * sin_a + sin_b * cos_a, z: cos_p * cos_b },
         spin: R::load(token, spin),
         wind: R::load(token, wind),
+        slowness: zero,
     }
 }
 

@@ -154,6 +154,7 @@ impl<R: Real> Watch<R> {
                 n: step.normal_at(end),
                 spin: (b.spin - a.spin).mul_add(end, a.spin),
                 wind: b.wind,
+                slowness: b.slowness,
             };
             *state = touch.if_positive(landing, state);
             self.landed = self.landed.max(landing);
@@ -253,7 +254,9 @@ pub(crate) fn fly<'a, R: Real, const SHEAR: bool>(
     let columns = Columns::of(throws, air);
     let constants = Constants::<R, SHEAR>::load(token, &columns, air);
     let mut state = release_state::<R>(token, &columns);
-    let mut rates = [constants.rates(&state); STAGES];
+    let mut within = constants.within_air(&state);
+    let mut rates = [constants.rates(&mut within); STAGES];
+    state.slowness = within.slowness;
     let mut watch = Watch::new(&state);
     let (zero, one) = (state.spin.like(0.0), state.spin.like(1.0));
     let (mut t, mut h) = (zero, zero.like(FIRST_STEP_S));

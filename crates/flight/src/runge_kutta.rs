@@ -11,7 +11,7 @@
 
 use crate::air::GRAVITY_M_S2;
 use crate::dynamics::{Constants, Rates, State};
-use crate::real::Real;
+use crate::real::{Real, Vec3};
 
 /// What the estimated error of one step may do to the landing at tolerance 1, m. With it landing agrees with the converged
 /// path to 1 cm (tested): the fifth-order result is far better than the difference from the fourth that is the estimate.
@@ -181,6 +181,7 @@ impl<R: Real> State<R> {
             next.v = next.v.plus_scaled(rate.a, k);
             next.n = next.n.plus_scaled(rate.n, k);
             next.spin = rate.spin.mul_add(k, next.spin);
+            next.slowness = rate.slowness.mul_add(k, next.slowness);
             if SHEAR {
                 next.wind = rate.wind.mul_add(k, next.wind);
             }
@@ -201,16 +202,12 @@ fn stage<R: Real, const SHEAR: bool, const K: usize>(
     let zero = h.like(0.0);
     let mut state = s.moved::<SHEAR>(&rates[..=K], &WEIGHTS[K], h);
     if K == STAGES - 2 {
-        let mut mean = rates[0].a.scale(h.like(PLACE_WEIGHTS[K][0]));
-        for (rate, &share) in rates.iter().zip(&PLACE_WEIGHTS[K][..K]).skip(1) {
-            mean = mean.plus_scaled(rate.a, h.like(share));
-        }
-        state.r = s.r.plus_scaled(s.v.plus_scaled(mean, h), h);
         // One Newton step towards length 1, from which a step leads away by less than a millionth.
         let half = zero.if_less(h, h.like(0.5), zero);
         let long = h.like(1.0) - state.n.dot(state.n);
         state.n = state.n.scale(half.mul_add(long, h.like(1.0)));
-    } else if SHEAR {
+    }
+    if SHEAR {
         let h2 = h * h;
         // Nothing but the wind asks for a place on the way, and that for the height alone.
         let mut z = s.v.z.mul_add(h * h.like(SHARES[K]), s.r.z);
@@ -219,8 +216,20 @@ fn stage<R: Real, const SHEAR: bool, const K: usize>(
         }
         state.r.z = z;
     }
-    rates[K + 1] = c.rates(&state);
+    rates[K + 1] = c.rates(&mut state);
     state
+}
+
+/// What the accelerations on the way add to the mean velocity over a step, per second of it.
+#[inline(always)]
+fn drift<R: Real>(rates: &[Rates<R>; STAGES]) -> Vec3<R> {
+    const RESULT: usize = STAGES - 2;
+    let share = |k: usize| rates[0].spin.like(PLACE_WEIGHTS[RESULT][k]);
+    let mut mean = rates[0].a.scale(share(0));
+    for (k, rate) in rates.iter().enumerate().take(RESULT).skip(1) {
+        mean = mean.plus_scaled(rate.a, share(k));
+    }
+    mean
 }
 
 /// One step tried: where it leads, and the square of its error in units of what is allowed.
@@ -240,12 +249,20 @@ pub(crate) fn try_step<R: Real, const SHEAR: bool>(
     tolerance: f64,
 ) -> Tried<R> {
     let stakes = Stakes::at(s, &rates[0], tolerance);
-    stage::<R, SHEAR, 0>(c, s, rates, h);
-    stage::<R, SHEAR, 1>(c, s, rates, h);
-    stage::<R, SHEAR, 2>(c, s, rates, h);
-    stage::<R, SHEAR, 3>(c, s, rates, h);
-    stage::<R, SHEAR, 4>(c, s, rates, h);
-    let state = stage::<R, SHEAR, 5>(c, s, rates, h);
+    let within = c.within_air(s);
+    stage::<R, SHEAR, 0>(c, &within, rates, h);
+    stage::<R, SHEAR, 1>(c, &within, rates, h);
+    stage::<R, SHEAR, 2>(c, &within, rates, h);
+    stage::<R, SHEAR, 3>(c, &within, rates, h);
+    stage::<R, SHEAR, 4>(c, &within, rates, h);
+    let mut state = stage::<R, SHEAR, 5>(c, &within, rates, h);
+    // Over the ground it has changed by as much as against the air.
+    let gained = |from: R, to: R, ground: R| ground + (to - from);
+    if !SHEAR {
+        state.v.x = gained(within.v.x, state.v.x, s.v.x);
+        state.v.y = gained(within.v.y, state.v.y, s.v.y);
+    }
+    state.r = s.r.plus_scaled(s.v.plus_scaled(drift(rates), h), h);
     Tried { state, error2: stakes.of::<SHEAR>(&difference::<R, SHEAR>(rates), h) }
 }
 
