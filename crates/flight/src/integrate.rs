@@ -237,8 +237,8 @@ impl<R: Real> Watch<R> {
 }
 
 /// Flies up to `R::WIDTH` throws side by side, each step as exact as `tolerance` (1 is the product's own) asks. Lanes past
-/// the end of `throws` repeat the last throw. `landed` gets each throw's place in `throws` and its outcome. `SHEAR` asks for a wind that grows with height; without, that of the release
-/// blows everywhere.
+/// the end of `throws` repeat the last throw. `landed` gets each throw's place in `throws` and its outcome. `SHEAR` asks for
+/// a wind that grows with height; without, that of the release blows everywhere.
 #[inline(always)]
 pub(crate) fn fly<'a, R: Real, const SHEAR: bool>(
     token: R::Token,
