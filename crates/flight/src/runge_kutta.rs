@@ -199,14 +199,7 @@ fn stage<R: Real, const SHEAR: bool, const K: usize>(
     rates: &mut [Rates<R>; STAGES],
     h: R,
 ) -> State<R> {
-    let zero = h.like(0.0);
     let mut state = s.moved::<SHEAR>(&rates[..=K], &WEIGHTS[K], h);
-    if K == STAGES - 2 {
-        // One Newton step towards length 1, from which a step leads away by less than a millionth.
-        let half = zero.if_less(h, h.like(0.5), zero);
-        let long = h.like(1.0) - state.n.dot(state.n);
-        state.n = state.n.scale(half.mul_add(long, h.like(1.0)));
-    }
     if SHEAR {
         let h2 = h * h;
         // Nothing but the wind asks for a place on the way, and that for the height alone.
@@ -263,6 +256,10 @@ pub(crate) fn try_step<R: Real, const SHEAR: bool>(
         state.v.y = gained(within.v.y, state.v.y, s.v.y);
     }
     state.r = s.r.plus_scaled(s.v.plus_scaled(drift(rates), h), h);
+    // One Newton step towards length 1, from which a step leads away by less than a millionth.
+    let (zero, one) = (h.like(0.0), h.like(1.0));
+    let long = one - state.n.dot(state.n);
+    state.n = state.n.scale(zero.if_less(h, h.like(0.5), zero).mul_add(long, one));
     Tried { state, error2: stakes.of::<SHEAR>(&difference::<R, SHEAR>(rates), h) }
 }
 
@@ -278,15 +275,13 @@ impl<R: Real> Tried<R> {
     /// How long the next step may be after one of `h` seconds, from where the flight is now.
     #[inline(always)]
     pub(crate) fn next_step(&self, h: R, s: &State<R>, rates: &Rates<R>) -> R {
-        let zero = h.like(0.0);
+        let (zero, x) = (h.like(0.0), self.error2);
         // The error grows as the fifth power of the step, its square x as the tenth. (7 + 8x)/(5 + 14x) falls about as the step
         // should where x is near 1 and is nowhere wild: a step grows by no more than two fifths, and shrinks to no less than
         // four sevenths.
-        let (more, less) = (
-            self.error2.mul_add(zero.like(8.0), zero.like(7.0)),
-            self.error2.mul_add(zero.like(14.0), zero.like(5.0)),
-        );
-        let next = (h * more / less).max(zero.like(SHORTEST_STEP_S)).min(zero.like(LONGEST_STEP_S));
+        let more = x.mul_add(zero.like(8.0), zero.like(7.0));
+        let less = x.mul_add(zero.like(14.0), zero.like(5.0));
+        let next = (h * (more / less)).max(zero.like(SHORTEST_STEP_S)).min(zero.like(LONGEST_STEP_S));
         // A step that ends just below the ground leaves little to interpolate. `low` is the height after the whole step,
         // 2z/q the time in which the parabola lands.
         let fall = rates.a.z * zero.like(0.5);
