@@ -30,7 +30,15 @@ const twinOf = (p: Puck) => {
   const pair = props.lane.twins.find((t) => t.b === p.disc_id && !t.on_purpose)
   return pair ? `twins ${percent(pair.overlap)}` : ''
 }
-const tags = (p: Puck) => [mark(p), twinOf(p)].filter(Boolean)
+/** Said of a disc that lies in one peg's window and sits on another: it swings so far first that it counts there. */
+const countsAs = (p: Puck) => {
+  const seat = props.lane.sockets.find((s) => s.disc_ids.includes(p.disc_id))
+  const lies = props.lane.sockets.find(
+    (s) => p.finish_left_deg <= s.left_deg && p.finish_left_deg > s.right_deg,
+  )
+  return seat && lies && seat.peg !== lies.peg ? `as ${seat.label}` : ''
+}
+const tags = (p: Puck) => [countsAs(p), mark(p), twinOf(p)].filter(Boolean)
 const nameWidth = (p: Puck) =>
   10 + LETTER_PX * p.name.length + tags(p).reduce((sum, tag) => sum + 15 + 6.4 * tag.length, 0)
 const areTwins = (p: Puck, q: Puck) =>

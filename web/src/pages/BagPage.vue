@@ -126,7 +126,7 @@ function onKey(event: KeyboardEvent) {
         </template>
         <p class="legend soft">
           Broken edge: worn. Hatched: an empty peg this slot wants. Bracket: twins. Line under a disc: how far
-          it swings the other way first.
+          it swings the other way first; “as Drift”: far enough to count there.
         </p>
       </section>
       <FixFirst :findings="judged?.findings ?? []" :busy="analysis.isFetching.value" />

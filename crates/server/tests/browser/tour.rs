@@ -186,13 +186,20 @@ async fn the_shelf_is_found_and_sorted() {
     b.close().await;
 }
 
-/// Left is left: a left-hander's discs finish on the other side.
+/// Discs that count on another peg than the one they lie in.
+const COUNTED_ELSEWHERE: &str = "return [...document.querySelectorAll('.puck')]
+    .filter(p => [...p.querySelectorAll('.mark')].some(m => m.innerText === 'as Drift'))
+    .map(p => p.querySelector('.name').innerText).sort()";
+
+/// Left is left: a left-hander's discs finish on the other side, and count as they did.
 #[tokio::test]
 async fn a_left_hander_sees_a_mirrored_board() {
     let b = Browser::demo().await;
     b.open("/").await;
     b.wait(".puck").await;
     let right = b.eval(&finish_of("Soffit")).await.as_f64().unwrap();
+    let elsewhere = b.eval(COUNTED_ELSEWHERE).await;
+    assert_eq!(elsewhere, serde_json::json!(["Teasel", "Teasel twin"]));
     b.open("/player").await;
     b.click("input[value='left'] + span").await;
     b.click("[data-test='player-save']").await;
@@ -201,6 +208,7 @@ async fn a_left_hander_sees_a_mirrored_board() {
     b.wait(".puck").await;
     let left = b.eval(&finish_of("Soffit")).await.as_f64().unwrap();
     assert!(right > 5.0 && (left + right).abs() < 0.02, "{right} {left}");
+    assert_eq!(b.eval(COUNTED_ELSEWHERE).await, elsewhere);
     b.close().await;
 }
 
