@@ -38,7 +38,10 @@ const countsAs = (p: Puck) => {
   )
   return seat && lies && seat.peg !== lies.peg ? `as ${seat.label}` : ''
 }
-const tags = (p: Puck) => [countsAs(p), mark(p), twinOf(p)].filter(Boolean)
+/** Where a lane is too narrow for all, the twin above has said where the pair counts. */
+const NARROW_PX = 500
+const tags = (p: Puck) =>
+  [width.value < NARROW_PX && twinOf(p) ? '' : countsAs(p), mark(p), twinOf(p)].filter(Boolean)
 const nameWidth = (p: Puck) =>
   10 + LETTER_PX * p.name.length + tags(p).reduce((sum, tag) => sum + 15 + 6.4 * tag.length, 0)
 const areTwins = (p: Puck, q: Puck) =>
