@@ -225,7 +225,7 @@ impl<R: Real> Watch<R> {
                 time_s: time[i],
                 apex_m: high[i],
                 farthest_left_m: left[i],
-                farthest_right_m: -right[i],
+                farthest_right_m: 0.0 - right[i],
                 run_m: 0.0,
                 touch,
                 landed: down[i] > 0.0,
