@@ -31,11 +31,7 @@ impl WithSimd for Job<'_> {
         for chunk in order.chunks(Lanes::<S>::WIDTH) {
             let flown = chunk.iter().map(|&(_, k)| &throws[k]);
             let landed = |i: usize, outcome| out[chunk[i].1] = outcome;
-            if air.shears() {
-                fly::<Lanes<S>, true>(simd, flown, air, gates, tolerance, &mut NoPath, landed);
-            } else {
-                fly::<Lanes<S>, false>(simd, flown, air, gates, tolerance, &mut NoPath, landed);
-            }
+            fly::<Lanes<S>>(simd, flown, air, gates, tolerance, &mut NoPath, landed);
         }
         out
     }
@@ -94,11 +90,7 @@ pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64)
     let mut out = Vec::with_capacity(throws.len());
     for throw in throws {
         let (alone, landed) = (std::iter::once(throw), |_, outcome| out.push(outcome));
-        if air.shears() {
-            fly::<f64, true>((), alone, air, gates, tolerance, &mut NoPath, landed);
-        } else {
-            fly::<f64, false>((), alone, air, gates, tolerance, &mut NoPath, landed);
-        }
+        fly::<f64>((), alone, air, gates, tolerance, &mut NoPath, landed);
     }
     out
 }
@@ -109,11 +101,7 @@ pub fn operations(throws: &[Throw], air: &Air) -> u64 {
     counting(|| {
         for throw in throws {
             let (alone, nobody) = (std::iter::once(throw), |_, _| ());
-            if air.shears() {
-                fly::<Counted, true>((), alone, air, &[], 1.0, &mut NoPath, nobody);
-            } else {
-                fly::<Counted, false>((), alone, air, &[], 1.0, &mut NoPath, nobody);
-            }
+            fly::<Counted>((), alone, air, &[], 1.0, &mut NoPath, nobody);
         }
     })
 }
@@ -131,11 +119,7 @@ impl WithSimd for PathJob<'_> {
         for chunk in self.throws.chunks(Lanes::<S>::WIDTH) {
             let (mut paths, mut out) = (Paths::default(), Vec::new());
             let landed = |_, outcome| out.push(outcome);
-            if self.air.shears() {
-                fly::<Lanes<S>, true>(simd, chunk.iter(), self.air, &[], 1.0, &mut paths, landed);
-            } else {
-                fly::<Lanes<S>, false>(simd, chunk.iter(), self.air, &[], 1.0, &mut paths, landed);
-            }
+            fly::<Lanes<S>>(simd, chunk.iter(), self.air, &[], 1.0, &mut paths, landed);
             flights.extend(out.into_iter().zip(paths.0).map(|(outcome, path)| {
                 let path = cut_at_landing(&outcome, path);
                 (outcome, path)

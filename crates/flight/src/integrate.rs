@@ -237,10 +237,27 @@ impl<R: Real> Watch<R> {
 }
 
 /// Flies up to `R::WIDTH` throws side by side, each step as exact as `tolerance` (1 is the product's own) asks. Lanes past
-/// the end of `throws` repeat the last throw. `landed` gets each throw's place in `throws` and its outcome. `SHEAR` asks for
-/// a wind that grows with height; without, that of the release blows everywhere.
+/// the end of `throws` repeat the last throw. `landed` gets each throw's place in `throws` and its outcome.
 #[inline(always)]
-pub(crate) fn fly<'a, R: Real, const SHEAR: bool>(
+pub(crate) fn fly<'a, R: Real>(
+    token: R::Token,
+    throws: impl ExactSizeIterator<Item = &'a Throw>,
+    air: &Air,
+    gates: &[f64],
+    tolerance: f64,
+    recorder: &mut impl Recorder<R>,
+    landed: impl FnMut(usize, Outcome),
+) {
+    if air.shears() {
+        follow::<R, true>(token, throws, air, gates, tolerance, recorder, landed);
+    } else {
+        follow::<R, false>(token, throws, air, gates, tolerance, recorder, landed);
+    }
+}
+
+/// [`fly`] in air whose wind grows with height (`SHEAR`), or through which that of the release blows everywhere.
+#[inline(always)]
+fn follow<'a, R: Real, const SHEAR: bool>(
     token: R::Token,
     throws: impl ExactSizeIterator<Item = &'a Throw>,
     air: &Air,

@@ -150,7 +150,8 @@ impl<R: Real> Stakes<R> {
     }
 }
 
-/// By how much the rates over a step are off: those of the stages by their weights in the estimate.
+/// By how much the rates over a step are off: those of the stages by their weights in the estimate. What no error is asked of
+/// is left as it stands in the first.
 #[inline(always)]
 fn difference<R: Real, const SHEAR: bool>(rates: &[Rates<R>; STAGES]) -> Rates<R> {
     let share = |k: usize| rates[0].spin.like(WEIGHTS[STAGES - 1][k]);
