@@ -7,8 +7,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::arm::Arm;
-use crate::board::{Board, board, thrown};
-use crate::chance::Thrown;
+use crate::board::{Board, board};
 use crate::disc::{Disc, DiscId, Use};
 use crate::error::BagError;
 use crate::finding::Finding;
@@ -16,6 +15,8 @@ use crate::fix::findings;
 use crate::line::Line;
 use crate::memo::Memo;
 use crate::search::chance;
+use crate::thrown::Thrown;
+use crate::thrown::thrown;
 use crate::verdict::{Cell, LineVerdict, Question, Table, Worth, verdict, worths};
 
 /// The judgement.

@@ -6,12 +6,10 @@ use utoipa::ToSchema;
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::Rim;
 
 use crate::arm::Arm;
 use crate::as_thrown::as_thrown;
 use crate::carried::Carried;
-use crate::chance::Thrown;
 use crate::day::Conditions;
 use crate::disc::{Disc, DiscId, Numbers, Use};
 use crate::error::BagError;
@@ -19,6 +17,7 @@ use crate::peg::{Bend, Peg, bend};
 use crate::player::{Player, School};
 use crate::slot::Slot;
 use crate::style::Style;
+use crate::thrown::{Thrown, thrown};
 use crate::twin::{TWIN_OVERLAP, clouds, overlap};
 
 /// A disc on the board.
@@ -128,22 +127,6 @@ impl Board {
     pub fn puck(&self, id: DiscId) -> Option<&Puck> {
         self.pucks().find(|p| p.disc_id == id)
     }
-}
-
-/// The disc as the simulator flies it and as the player throws it.
-///
-/// # Errors
-/// [`BagError`] for a disc outside its ranges.
-pub fn thrown(disc: &Disc) -> Result<Thrown, BagError> {
-    disc.spec.validate()?;
-    let sum = as_thrown(&disc.spec);
-    let plastic = disc.spec.plastic.facts();
-    Ok(Thrown {
-        body: sum.body(disc.spec.mass_g)?,
-        speed: disc.spec.printed.speed,
-        rim: Rim { softness: plastic.softness, wear: sum.wear_share },
-        wet_spread: plastic.wet_spread,
-    })
 }
 
 /// A puck for every given disc, thrown flat at full controlled power.

@@ -2,36 +2,11 @@
 
 use serde::Serialize;
 use utoipa::ToSchema;
-use zinc_kite_flight::disc::Disc as Body;
-use zinc_kite_flight::ground::Rim;
 
 use crate::limits::Miss;
-use crate::plastic::Plastic;
 
 /// Points of scatter behind a chance.
 pub const CLOUD: usize = 128;
-
-/// A disc as this question sees it.
-#[derive(Debug, Clone, Copy)]
-pub struct Thrown {
-    /// The body that flies.
-    pub body: Body,
-    /// The speed number by which the player throws it.
-    pub speed: f64,
-    /// Its rim, as the ground feels it.
-    pub rim: Rim,
-    /// Scatter of a wet release against a dry one.
-    pub wet_spread: f64,
-}
-
-impl Thrown {
-    /// An ordinary fresh disc with a body and a speed.
-    pub fn ordinary(body: Body, speed: f64) -> Thrown {
-        let plastic = Plastic::MidGrade.facts();
-        let rim = Rim { softness: plastic.softness, wear: 0.0 };
-        Thrown { body, speed, rim, wet_spread: plastic.wet_spread }
-    }
-}
 
 /// The release chosen for a line.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]

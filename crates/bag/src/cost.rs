@@ -4,9 +4,10 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::arm::Arm;
-use crate::chance::{Chosen, Thrown};
+use crate::chance::Chosen;
 use crate::line::LineSpec;
 use crate::search::chance_without;
+use crate::thrown::Thrown;
 
 /// Something that differs from one throw to the next.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, ToSchema)]

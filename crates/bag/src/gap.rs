@@ -6,11 +6,11 @@ use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::arm::Arm;
-use crate::chance::Thrown;
 use crate::disc::Numbers;
 use crate::line::LineSpec;
 use crate::memo::Memo;
 use crate::search::{chance, room_m};
+use crate::thrown::Thrown;
 
 /// The best disc of the lattice for a line: what to look for in a shop.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]

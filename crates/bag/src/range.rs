@@ -9,12 +9,13 @@ use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
 
 use crate::arm::Arm;
-use crate::chance::{CLOUD, Thrown};
+use crate::chance::CLOUD;
 use crate::day::Conditions;
 use crate::error::{BagError, within};
 use crate::line::Ground;
 use crate::player::Player;
 use crate::style::{Hand, Style};
+use crate::thrown::Thrown;
 
 /// Most throws that are flown side by side.
 pub const MOST_THROWS: usize = 6;

@@ -4,38 +4,21 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::outcome::{Outcome, PathPoint};
 
 use crate::arm::Arm;
 use crate::as_thrown::{AsThrown, as_thrown};
-use crate::board::{Puck, pucks, thrown};
-use crate::chance::Chance;
-use crate::cost::{ErrorCost, error_costs};
+use crate::board::{Puck, pucks};
 use crate::day::Conditions;
 use crate::disc::Disc;
 use crate::error::BagError;
-use crate::limits::Limits;
-use crate::line::{Line, LineSpec};
+use crate::line::Line;
 use crate::memo::Memo;
+use crate::opened::{Point, points};
 use crate::player::Player;
-use crate::search::{behind, chance};
+use crate::search::chance;
 use crate::slot::Slot;
 use crate::style::Style;
-
-/// One point of a path as drawn: metres down-range, left, up.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
-pub struct Point {
-    /// Down-range, m.
-    pub x_m: f64,
-    /// Left, m.
-    pub y_m: f64,
-    /// Up, m.
-    pub z_m: f64,
-}
-
-fn points(path: &[PathPoint]) -> Vec<Point> {
-    path.iter().map(|p| Point { x_m: p.x_m, y_m: p.y_m, z_m: p.z_m }).collect()
-}
+use crate::thrown::thrown;
 
 /// A flight at one share of controlled power.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -148,102 +131,4 @@ pub fn sheet(
         flights,
         good_lines,
     })
-}
-
-/// One throw of the scatter behind a chance.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
-pub struct Landed {
-    /// Down-range, m.
-    pub x_m: f64,
-    /// Left, m.
-    pub y_m: f64,
-    /// Whether it made the line.
-    pub made: bool,
-}
-
-/// A chance opened to its reasons.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct ChanceSheet {
-    /// The line.
-    pub line: Line,
-    /// Name of the disc.
-    pub disc_name: String,
-    /// The chance and the release behind it.
-    pub chance: Chance,
-    /// In plain words.
-    pub words: String,
-    /// The day as it is on this line: its own wind and lee in it.
-    pub conditions: Conditions,
-    /// Path of the centre throw, empty if there is no release.
-    pub path: Vec<Point>,
-    /// Where the scatter comes to rest, at the basket where it passes or falls short of it.
-    pub cloud: Vec<Landed>,
-    /// What each of the player's errors costs, the dearest first.
-    pub costs: Vec<ErrorCost>,
-}
-
-/// Opens the chance of a disc on a line.
-///
-/// # Errors
-/// [`BagError`] for a value outside its range.
-pub fn chance_sheet(
-    player: &Player,
-    conditions: &Conditions,
-    disc: &Disc,
-    line: &Line,
-    memo: &Memo,
-) -> Result<ChanceSheet, BagError> {
-    let arm = Arm::of(player, conditions)?;
-    let t = thrown(disc)?;
-    line.spec.validate()?;
-    let found = chance(&arm, t, &line.spec, memo);
-    let (mut path, mut cloud, mut costs) = (vec![], vec![], vec![]);
-    if let Some(chosen) = &found.chosen {
-        let behind = behind(&arm, t, &line.spec, chosen);
-        if let Some((_, centre)) = fly_with_paths(&[behind.throw], &behind.air).first() {
-            path = points(centre);
-            path.iter_mut().for_each(|p| p.z_m += line.spec.floor_m());
-        }
-        let limits = Limits::of(&line.spec);
-        let landed = |o: &Outcome| Landed { x_m: o.x_m, y_m: o.y_m, made: limits.judge(o).miss.is_none() };
-        cloud = behind.cloud.iter().map(landed).collect();
-        costs = error_costs(&arm, t, &line.spec, chosen, found.chance);
-    }
-    Ok(ChanceSheet {
-        disc_name: disc.spec.name.clone(),
-        words: in_words(&found, &line.spec),
-        conditions: conditions.blowing(line.spec.wind(arm.wind), arm.gust_m_s * (1.0 - line.spec.lee)),
-        line: line.clone(),
-        chance: found,
-        path,
-        cloud,
-        costs,
-    })
-}
-
-fn in_words(chance: &Chance, line: &LineSpec) -> String {
-    use crate::chance::NoRelease;
-    if let Some(no) = chance.no_release {
-        return match no {
-            NoRelease::TooFar { farthest_m } => format!(
-                "At full controlled power, with the releases this line allows, it comes down {:.0} % short of the target.",
-                100.0 * (1.0 - farthest_m / line.distance_m)
-            ),
-            NoRelease::TooNear { nearest_m } => format!(
-                "Even held back it flies {:.0} % past the target.",
-                100.0 * (nearest_m / line.distance_m - 1.0)
-            ),
-            NoRelease::TooFast { fastest_speed } => format!(
-                "This line takes discs up to speed {fastest_speed}; a faster one would run on after landing."
-            ),
-        };
-    }
-    let misses: Vec<String> = chance
-        .misses
-        .iter()
-        .take(4)
-        .map(|m| format!("{:.0} {}", (100.0 * m.share).round(), m.miss.label()))
-        .collect();
-    let rest = if misses.is_empty() { "none of the sample misses".to_owned() } else { misses.join(", ") };
-    format!("Of 100 throws with your scatter {:.0} make it; {rest}.", (100.0 * chance.chance).round())
 }

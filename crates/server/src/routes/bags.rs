@@ -11,7 +11,7 @@ use zinc_kite_bag::analysis::Analysis;
 use zinc_kite_bag::board::{Board, board};
 use zinc_kite_bag::carried::{BagSpec, Carried};
 use zinc_kite_bag::disc::DiscId;
-use zinc_kite_bag::sheet::{ChanceSheet, chance_sheet};
+use zinc_kite_bag::opened::{ChanceSheet, chance_sheet};
 
 use super::day::Day;
 use super::resource;

@@ -1,0 +1,47 @@
+//! A disc ready to be thrown: its body, its rim, and how the hand holds it.
+
+use zinc_kite_flight::disc::Disc as Body;
+use zinc_kite_flight::ground::Rim;
+
+use crate::as_thrown::as_thrown;
+use crate::disc::Disc;
+use crate::error::BagError;
+use crate::plastic::Plastic;
+
+/// A disc as it leaves the hand.
+#[derive(Debug, Clone, Copy)]
+pub struct Thrown {
+    /// The body that flies.
+    pub body: Body,
+    /// The speed number by which the player throws it.
+    pub speed: f64,
+    /// Its rim, as the ground feels it.
+    pub rim: Rim,
+    /// Scatter of a wet release against a dry one.
+    pub wet_spread: f64,
+}
+
+impl Thrown {
+    /// An ordinary fresh disc with a body and a speed.
+    pub fn ordinary(body: Body, speed: f64) -> Thrown {
+        let plastic = Plastic::MidGrade.facts();
+        let rim = Rim { softness: plastic.softness, wear: 0.0 };
+        Thrown { body, speed, rim, wet_spread: plastic.wet_spread }
+    }
+}
+
+/// The disc as the simulator flies it and as the player throws it.
+///
+/// # Errors
+/// [`BagError`] for a disc outside its ranges.
+pub fn thrown(disc: &Disc) -> Result<Thrown, BagError> {
+    disc.spec.validate()?;
+    let sum = as_thrown(&disc.spec);
+    let plastic = disc.spec.plastic.facts();
+    Ok(Thrown {
+        body: sum.body(disc.spec.mass_g)?,
+        speed: disc.spec.printed.speed,
+        rim: Rim { softness: plastic.softness, wear: sum.wear_share },
+        wet_spread: plastic.wet_spread,
+    })
+}
