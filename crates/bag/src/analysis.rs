@@ -6,7 +6,6 @@ use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::arm::Arm;
 use crate::board::{Board, board};
 use crate::disc::{Disc, DiscId, Use};
 use crate::error::BagError;
@@ -15,6 +14,7 @@ use crate::fix::findings;
 use crate::line::Line;
 use crate::memo::Memo;
 use crate::search::chance;
+use crate::thrower::arm::Arm;
 use crate::thrown::Thrown;
 use crate::thrown::thrown;
 use crate::verdict::{Cell, LineVerdict, Question, Table, Worth, verdict, worths};

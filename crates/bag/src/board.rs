@@ -7,16 +7,16 @@ use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
-use crate::arm::Arm;
 use crate::as_thrown::as_thrown;
 use crate::carried::Carried;
-use crate::day::Conditions;
 use crate::disc::{Disc, DiscId, Numbers, Use};
 use crate::error::BagError;
 use crate::peg::{Bend, Peg, bend};
-use crate::player::{Player, School};
-use crate::slot::Slot;
-use crate::style::Style;
+use crate::thrower::arm::Arm;
+use crate::thrower::day::Conditions;
+use crate::thrower::player::{Player, School};
+use crate::thrower::slot::Slot;
+use crate::thrower::style::Style;
 use crate::thrown::{Thrown, thrown};
 use crate::twin::{TWIN_OVERLAP, clouds, overlap};
 

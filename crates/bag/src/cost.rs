@@ -3,10 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::arm::Arm;
 use crate::chance::Chosen;
 use crate::line::LineSpec;
 use crate::search::chance_without;
+use crate::thrower::arm::Arm;
 use crate::thrown::Thrown;
 
 /// Something that differs from one throw to the next.

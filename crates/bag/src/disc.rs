@@ -6,8 +6,8 @@ use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::error::{BagError, named, within};
 use crate::plastic::Plastic;
-use crate::slot::Slot;
-use crate::style::Style;
+use crate::thrower::slot::Slot;
+use crate::thrower::style::Style;
 use crate::wear::Wear;
 
 /// Identity of a disc on the shelf.

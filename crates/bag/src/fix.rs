@@ -1,6 +1,5 @@
 //! Fix first: what is wrong with the bag, in order of worth.
 
-use crate::arm::Arm;
 use crate::board::{Board, TwinPair, pucks};
 use crate::disc::{Disc, DiscId, Use};
 use crate::error::BagError;
@@ -8,6 +7,7 @@ use crate::finding::{Action, Finding, FindingKind, MOST, OtherWay};
 use crate::peg::Peg;
 use crate::scene::Scene;
 use crate::template::peg_line_key;
+use crate::thrower::arm::Arm;
 use crate::verdict::{LineVerdict, Question, Standing, Table, Worth, makes, numbers_in_words};
 use crate::wear::Wear;
 use crate::words::{capital, degrees, percent, points};

@@ -5,16 +5,13 @@
 //! or clock. Constants without a source are the project's own judgement and say so; `docs/model.md` lists them.
 
 pub mod analysis;
-pub mod arm;
 pub mod as_thrown;
 pub mod board;
 pub mod carried;
 pub mod chance;
 pub mod cost;
-pub mod day;
 pub mod disc;
 pub mod error;
-pub mod evidence;
 pub mod finding;
 mod fix;
 pub mod gap;
@@ -24,7 +21,6 @@ pub mod memo;
 pub mod opened;
 pub mod peg;
 pub mod plastic;
-pub mod player;
 pub mod range;
 mod reach;
 mod response;
@@ -32,9 +28,8 @@ mod scene;
 pub mod search;
 pub mod sheet;
 mod shot;
-pub mod slot;
-pub mod style;
 pub mod template;
+pub mod thrower;
 pub mod thrown;
 pub mod twin;
 pub mod vary;

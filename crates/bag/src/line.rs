@@ -7,9 +7,9 @@ use zinc_kite_flight::ground;
 use zinc_kite_flight::outcome::MAX_GATES;
 
 use crate::error::{BagError, named, within};
-use crate::player::PUTT_M;
-use crate::slot::Slot;
-use crate::style::Style;
+use crate::thrower::player::PUTT_M;
+use crate::thrower::slot::Slot;
+use crate::thrower::style::Style;
 
 /// An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -5,17 +5,17 @@ use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 
-use crate::arm::Arm;
 use crate::chance::{Chance, NoRelease};
 use crate::cost::{ErrorCost, error_costs};
-use crate::day::Conditions;
 use crate::disc::Disc;
 use crate::error::BagError;
 use crate::limits::Limits;
 use crate::line::{Line, LineSpec};
 use crate::memo::Memo;
-use crate::player::Player;
 use crate::search::{behind, chance};
+use crate::thrower::arm::Arm;
+use crate::thrower::day::Conditions;
+use crate::thrower::player::Player;
 use crate::thrown::thrown;
 
 /// One point of a path as drawn: metres down-range, left, up.

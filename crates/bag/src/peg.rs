@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 
-use crate::player::School;
-use crate::slot::Slot;
+use crate::thrower::player::School;
+use crate::thrower::slot::Slot;
 
 /// A place in a slot.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]

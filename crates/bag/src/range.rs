@@ -8,13 +8,13 @@ use zinc_kite_flight::ground::{self, settle, settle_all};
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
 
-use crate::arm::Arm;
 use crate::chance::CLOUD;
-use crate::day::Conditions;
 use crate::error::{BagError, within};
 use crate::line::Ground;
-use crate::player::Player;
-use crate::style::{Hand, Style};
+use crate::thrower::arm::Arm;
+use crate::thrower::day::Conditions;
+use crate::thrower::player::Player;
+use crate::thrower::style::{Hand, Style};
 use crate::thrown::Thrown;
 
 /// Most throws that are flown side by side.

@@ -4,7 +4,7 @@ use crate::board::{Board, Puck};
 use crate::disc::{Disc, DiscId, Use};
 use crate::finding::Action;
 use crate::peg::Peg;
-use crate::slot::Slot;
+use crate::thrower::slot::Slot;
 use crate::verdict::{LineVerdict, Question, Table, Worth};
 
 /// What all finders look at.

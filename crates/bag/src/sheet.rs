@@ -5,19 +5,19 @@ use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
-use crate::arm::Arm;
 use crate::as_thrown::{AsThrown, as_thrown};
 use crate::board::{Puck, pucks};
-use crate::day::Conditions;
 use crate::disc::Disc;
 use crate::error::BagError;
 use crate::line::Line;
 use crate::memo::Memo;
 use crate::opened::{Point, points};
-use crate::player::Player;
 use crate::search::chance;
-use crate::slot::Slot;
-use crate::style::Style;
+use crate::thrower::arm::Arm;
+use crate::thrower::day::Conditions;
+use crate::thrower::player::Player;
+use crate::thrower::slot::Slot;
+use crate::thrower::style::Style;
 use crate::thrown::thrown;
 
 /// A flight at one share of controlled power.

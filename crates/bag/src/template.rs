@@ -9,12 +9,12 @@ use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::arm::Arm;
 use crate::line::{Footing, Gate, Landing, Line, LineSpec};
 use crate::peg::Peg;
-use crate::player::Player;
-use crate::slot::Slot;
-use crate::style::Style;
+use crate::thrower::arm::Arm;
+use crate::thrower::player::Player;
+use crate::thrower::slot::Slot;
+use crate::thrower::style::Style;
 use crate::words::capital;
 
 /// An ordinary disc of each slot, whose flat flight sets the slot's distance.

@@ -4,9 +4,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::air::Wind;
 
-use crate::day::Conditions;
 use crate::error::BagError;
 use crate::range::{LIMITS, MOST_THROWS, Setting};
+use crate::thrower::day::Conditions;
 
 /// What a comparison can change.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]

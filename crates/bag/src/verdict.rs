@@ -3,15 +3,15 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::arm::Arm;
 use crate::carried::{BagSpec, Carried};
-use crate::day::Conditions;
 use crate::disc::{Disc, DiscId};
 use crate::gap::{Ideal, ideal};
 use crate::line::{Line, LineSpec};
 use crate::memo::Memo;
-use crate::player::Player;
-use crate::style::Style;
+use crate::thrower::arm::Arm;
+use crate::thrower::day::Conditions;
+use crate::thrower::player::Player;
+use crate::thrower::style::Style;
 use crate::words::percent;
 
 /// Chance from which a disc counts as making a line. Own judgement: more often than not; of putts, which are thrown at once

@@ -5,14 +5,14 @@ mod scene;
 
 use rayon::prelude::*;
 use scene::{arm, disc, player, spec};
-use zinc_kite_bag::arm::Arm;
 use zinc_kite_bag::chance::CLOUD;
 use zinc_kite_bag::limits::Limits;
 use zinc_kite_bag::line::{Landing, LineSpec};
 use zinc_kite_bag::memo::Memo;
-use zinc_kite_bag::player::Skill;
 use zinc_kite_bag::search::chance;
 use zinc_kite_bag::template::lines_for;
+use zinc_kite_bag::thrower::arm::Arm;
+use zinc_kite_bag::thrower::player::Skill;
 use zinc_kite_bag::thrown::Thrown;
 use zinc_kite_bag::thrown::thrown;
 use zinc_kite_flight::batch::fly_all;

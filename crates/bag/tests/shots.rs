@@ -5,21 +5,21 @@ mod scene;
 
 use rstest::rstest;
 use scene::{arm, disc, player, spec};
-use zinc_kite_bag::arm::{Arm, arm_report, arm_speed_m_s, driving_distance_m};
 use zinc_kite_bag::chance::{Chance, NoRelease};
-use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::DiscSpec;
-use zinc_kite_bag::evidence::Evidence;
 use zinc_kite_bag::line::{Footing, Ground, Landing, Line, LineSpec};
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::opened::chance_sheet;
 use zinc_kite_bag::plastic::Plastic;
-use zinc_kite_bag::player::{OwnScatter, Player, Scatter, Skill};
 use zinc_kite_bag::range::{Manner, RangeFlight, Setting, range, usual};
 use zinc_kite_bag::search::chance;
-use zinc_kite_bag::slot::Slot;
-use zinc_kite_bag::style::{Hand, Style};
 use zinc_kite_bag::template::lines_for;
+use zinc_kite_bag::thrower::arm::{Arm, arm_report, arm_speed_m_s, driving_distance_m};
+use zinc_kite_bag::thrower::day::Conditions;
+use zinc_kite_bag::thrower::evidence::Evidence;
+use zinc_kite_bag::thrower::player::{OwnScatter, Player, Scatter, Skill};
+use zinc_kite_bag::thrower::slot::Slot;
+use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::thrown::thrown;
 
 fn me(skill: Skill) -> Player {

@@ -4,19 +4,19 @@
 mod scene;
 
 use scene::{arm, disc, into_wind, player, spec, worn};
-use zinc_kite_bag::arm::Arm;
 use zinc_kite_bag::as_thrown::as_thrown;
 use zinc_kite_bag::board::{Puck, pucks};
-use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::{Disc, DiscSpec};
 use zinc_kite_bag::line::LineSpec;
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::peg::Peg;
 use zinc_kite_bag::plastic::Plastic;
-use zinc_kite_bag::player::{Player, School, Skill};
 use zinc_kite_bag::search::chance;
-use zinc_kite_bag::slot::Slot;
-use zinc_kite_bag::style::{Hand, Style};
+use zinc_kite_bag::thrower::arm::Arm;
+use zinc_kite_bag::thrower::day::Conditions;
+use zinc_kite_bag::thrower::player::{Player, School, Skill};
+use zinc_kite_bag::thrower::slot::Slot;
+use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::thrown::thrown;
 use zinc_kite_bag::wear::Grade;
 use zinc_kite_flight::air::Wind;
@@ -156,7 +156,7 @@ fn trade_15_a_left_hander_sees_the_mirror_image() {
 
 #[test]
 fn trade_driving_distance_gives_back_the_arm() {
-    use zinc_kite_bag::arm::{arm_speed_m_s, driving_distance_m};
+    use zinc_kite_bag::thrower::arm::{arm_speed_m_s, driving_distance_m};
     for style in [Style::Backhand, Style::Forehand] {
         for distance in [40.0, 82.0, 104.0, 150.0] {
             let speed = arm_speed_m_s(distance, style, None);

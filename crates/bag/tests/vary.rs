@@ -2,9 +2,9 @@
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use rstest::rstest;
-use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::range::{MOST_THROWS, Setting, usual};
-use zinc_kite_bag::style::Style;
+use zinc_kite_bag::thrower::day::Conditions;
+use zinc_kite_bag::thrower::style::Style;
 use zinc_kite_bag::vary::{Vary, vary};
 
 #[rstest]

@@ -8,10 +8,10 @@ use zinc_kite::demo;
 use zinc_kite::store::{BagId, Store};
 use zinc_kite_bag::analysis::analyse;
 use zinc_kite_bag::board::board;
-use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::Disc;
 use zinc_kite_bag::line::Line;
 use zinc_kite_bag::memo::Memo;
+use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::verdict::Question;
 
 fn main() -> anyhow::Result<()> {

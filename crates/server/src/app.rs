@@ -6,14 +6,14 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use actix_web::web;
 use rayon::{ThreadPool, ThreadPoolBuilder};
 use zinc_kite_bag::analysis::{Analysis, analyse};
-use zinc_kite_bag::arm::Arm;
-use zinc_kite_bag::day::Conditions;
 use zinc_kite_bag::disc::Disc;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::line::Line;
 use zinc_kite_bag::memo::Memo;
-use zinc_kite_bag::player::Player;
 use zinc_kite_bag::template::lines_for;
+use zinc_kite_bag::thrower::arm::Arm;
+use zinc_kite_bag::thrower::day::Conditions;
+use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::Question;
 
 use crate::error::ApiError;

@@ -8,7 +8,7 @@ use std::sync::atomic::AtomicBool;
 use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
 use clap::{Parser, Subcommand};
-use zinc_kite_bag::day::Conditions;
+use zinc_kite_bag::thrower::day::Conditions;
 
 use crate::app::App;
 use crate::store::{BagId, Store};

@@ -2,8 +2,8 @@
 
 use serde::Deserialize;
 use utoipa::IntoParams;
-use zinc_kite_bag::day::Conditions;
-use zinc_kite_bag::style::Style;
+use zinc_kite_bag::thrower::day::Conditions;
+use zinc_kite_bag::thrower::style::Style;
 
 /// Conditions of the day as a query; absent ones are calm and usual.
 #[derive(Debug, Clone, Copy, Deserialize, IntoParams)]

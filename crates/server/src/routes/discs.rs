@@ -8,7 +8,7 @@ use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec};
 use zinc_kite_bag::plastic::{PLASTICS, PlasticFacts};
 use zinc_kite_bag::sheet::{Sheet, sheet};
-use zinc_kite_bag::slot::Slot;
+use zinc_kite_bag::thrower::slot::Slot;
 
 use super::day::Day;
 use super::resource;

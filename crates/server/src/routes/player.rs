@@ -3,9 +3,9 @@
 use actix_web::web::{Data, Json, ServiceConfig, get, put};
 use serde::Serialize;
 use utoipa::ToSchema;
-use zinc_kite_bag::arm::{ArmReport, arm_report};
-use zinc_kite_bag::player::{OwnScatter, Player};
-use zinc_kite_bag::style::Style;
+use zinc_kite_bag::thrower::arm::{ArmReport, arm_report};
+use zinc_kite_bag::thrower::player::{OwnScatter, Player};
+use zinc_kite_bag::thrower::style::Style;
 
 use super::resource;
 use crate::app::{App, off_thread};

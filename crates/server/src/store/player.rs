@@ -1,7 +1,7 @@
 //! The one player of a database.
 
 use rusqlite::{OptionalExtension, named_params};
-use zinc_kite_bag::player::Player;
+use zinc_kite_bag::thrower::player::Player;
 
 use super::{Store, StoreError, from_json, from_text, to_json, to_text};
 

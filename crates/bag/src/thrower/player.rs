@@ -5,8 +5,8 @@ use utoipa::ToSchema;
 use zinc_kite_flight::scatter::Spread;
 
 use crate::error::{BagError, named, within};
-use crate::evidence::{Evidence, MOST_EVIDENCE};
-use crate::style::{Hand, Style};
+use crate::thrower::evidence::{Evidence, MOST_EVIDENCE};
+use crate::thrower::style::{Hand, Style};
 
 /// How repeatable the player's release is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]

@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::error::{BagError, within};
-use crate::slot::Slot;
-use crate::style::Style;
+use crate::thrower::slot::Slot;
+use crate::thrower::style::Style;
 
 /// Something known about how hard a player throws in a style.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -12,12 +12,12 @@ use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
 
-use crate::day::Conditions;
 use crate::error::BagError;
-use crate::evidence::Evidence;
-use crate::player::Player;
-use crate::slot::{Slot, class_effort};
-use crate::style::Style;
+use crate::thrower::day::Conditions;
+use crate::thrower::evidence::Evidence;
+use crate::thrower::player::Player;
+use crate::thrower::slot::{Slot, class_effort};
+use crate::thrower::style::Style;
 
 /// Growth of wind with height over open grass. Common practice, no source.
 pub const WIND_PROFILE_EXPONENT: f64 = 0.14;

@@ -1,0 +1,8 @@
+//! Who throws, and on what day. May use the flights of `zinc-kite-flight`.
+
+pub mod arm;
+pub mod day;
+pub mod evidence;
+pub mod player;
+pub mod slot;
+pub mod style;
