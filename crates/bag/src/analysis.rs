@@ -7,7 +7,9 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::board::{Board, board};
-use crate::disc::{Disc, DiscId, Use};
+use crate::disc::spec::{Disc, DiscId, Use};
+use crate::disc::thrown::Thrown;
+use crate::disc::thrown::thrown;
 use crate::error::BagError;
 use crate::finding::Finding;
 use crate::fix::findings;
@@ -15,8 +17,6 @@ use crate::line::Line;
 use crate::memo::Memo;
 use crate::search::chance;
 use crate::thrower::arm::Arm;
-use crate::thrown::Thrown;
-use crate::thrown::thrown;
 use crate::verdict::{Cell, LineVerdict, Question, Table, Worth, verdict, worths};
 
 /// The judgement.

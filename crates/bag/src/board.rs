@@ -7,9 +7,10 @@ use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
-use crate::as_thrown::as_thrown;
 use crate::carried::Carried;
-use crate::disc::{Disc, DiscId, Numbers, Use};
+use crate::disc::as_thrown::as_thrown;
+use crate::disc::spec::{Disc, DiscId, Numbers, Use};
+use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
 use crate::peg::{Bend, Peg, bend};
 use crate::thrower::arm::Arm;
@@ -17,7 +18,6 @@ use crate::thrower::day::Conditions;
 use crate::thrower::player::{Player, School};
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
-use crate::thrown::{Thrown, thrown};
 use crate::twin::{TWIN_OVERLAP, clouds, overlap};
 
 /// A disc on the board.

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::disc::DiscId;
+use crate::disc::spec::DiscId;
 use crate::error::{BagError, named, within};
 
 /// Most discs a bag may be set to hold.

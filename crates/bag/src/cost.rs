@@ -4,10 +4,10 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::chance::Chosen;
+use crate::disc::thrown::Thrown;
 use crate::line::LineSpec;
 use crate::search::chance_without;
 use crate::thrower::arm::Arm;
-use crate::thrown::Thrown;
 
 /// Something that differs from one throw to the next.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, ToSchema)]

@@ -3,7 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::disc::DiscId;
+use crate::disc::spec::DiscId;
 
 /// Kind of finding.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -54,7 +54,7 @@ pub enum Action {
     /// Nothing on the shelf helps: look for a disc to this specification.
     LookFor {
         /// Numbers as thrown.
-        numbers: crate::disc::Numbers,
+        numbers: crate::disc::spec::Numbers,
     },
 }
 

@@ -1,7 +1,8 @@
 //! Fix first: what is wrong with the bag, in order of worth.
 
 use crate::board::{Board, TwinPair, pucks};
-use crate::disc::{Disc, DiscId, Use};
+use crate::disc::spec::{Disc, DiscId, Use};
+use crate::disc::wear::Wear;
 use crate::error::BagError;
 use crate::finding::{Action, Finding, FindingKind, MOST, OtherWay};
 use crate::peg::Peg;
@@ -9,7 +10,6 @@ use crate::scene::Scene;
 use crate::template::peg_line_key;
 use crate::thrower::arm::Arm;
 use crate::verdict::{LineVerdict, Question, Standing, Table, Worth, makes, numbers_in_words};
-use crate::wear::Wear;
 use crate::words::{capital, degrees, percent, points};
 
 /// A shelf disc must raise a chance by this much to be worth carrying for it.

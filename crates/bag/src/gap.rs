@@ -5,12 +5,12 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::disc::Numbers;
+use crate::disc::spec::Numbers;
+use crate::disc::thrown::Thrown;
 use crate::line::LineSpec;
 use crate::memo::Memo;
 use crate::search::{chance, room_m};
 use crate::thrower::arm::Arm;
-use crate::thrown::Thrown;
 
 /// The best disc of the lattice for a line: what to look for in a shop.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]

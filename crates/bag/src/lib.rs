@@ -5,7 +5,6 @@
 //! or clock. Constants without a source are the project's own judgement and say so; `docs/model.md` lists them.
 
 pub mod analysis;
-pub mod as_thrown;
 pub mod board;
 pub mod carried;
 pub mod chance;
@@ -20,7 +19,6 @@ pub mod line;
 pub mod memo;
 pub mod opened;
 pub mod peg;
-pub mod plastic;
 pub mod range;
 mod reach;
 mod response;
@@ -30,9 +28,7 @@ pub mod sheet;
 mod shot;
 pub mod template;
 pub mod thrower;
-pub mod thrown;
 pub mod twin;
 pub mod vary;
 pub mod verdict;
-pub mod wear;
 pub mod words;

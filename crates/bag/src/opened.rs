@@ -7,7 +7,8 @@ use zinc_kite_flight::outcome::{Outcome, PathPoint};
 
 use crate::chance::{Chance, NoRelease};
 use crate::cost::{ErrorCost, error_costs};
-use crate::disc::Disc;
+use crate::disc::spec::Disc;
+use crate::disc::thrown::thrown;
 use crate::error::BagError;
 use crate::limits::Limits;
 use crate::line::{Line, LineSpec};
@@ -16,7 +17,6 @@ use crate::search::{behind, chance};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
-use crate::thrown::thrown;
 
 /// One point of a path as drawn: metres down-range, left, up.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]

@@ -9,13 +9,13 @@ use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
 
 use crate::chance::CLOUD;
+use crate::disc::thrown::Thrown;
 use crate::error::{BagError, within};
 use crate::line::Ground;
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::thrower::style::{Hand, Style};
-use crate::thrown::Thrown;
 
 /// Most throws that are flown side by side.
 pub const MOST_THROWS: usize = 6;

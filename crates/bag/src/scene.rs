@@ -1,7 +1,7 @@
 //! What everything that looks for faults in a bag looks at.
 
 use crate::board::{Board, Puck};
-use crate::disc::{Disc, DiscId, Use};
+use crate::disc::spec::{Disc, DiscId, Use};
 use crate::finding::Action;
 use crate::peg::Peg;
 use crate::thrower::slot::Slot;

@@ -16,13 +16,13 @@ use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::scatter::deviates;
 
 use crate::chance::{CLOUD, Chance, Chosen, NoRelease};
+use crate::disc::thrown::Thrown;
 use crate::line::LineSpec;
 use crate::memo::Memo;
 use crate::reach::Reach;
 use crate::response::{Points, Response, Shift, all, best_aim, few, trial_score};
 use crate::shot::{Centre, Shot, best_first, shot};
 use crate::thrower::arm::Arm;
-use crate::thrown::Thrown;
 
 /// Points of scatter that every shape which passes is tried with.
 const TRIAL_POINTS: usize = 8;

@@ -5,9 +5,10 @@ use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
-use crate::as_thrown::{AsThrown, as_thrown};
 use crate::board::{Puck, pucks};
-use crate::disc::Disc;
+use crate::disc::as_thrown::{AsThrown, as_thrown};
+use crate::disc::spec::Disc;
+use crate::disc::thrown::thrown;
 use crate::error::BagError;
 use crate::line::Line;
 use crate::memo::Memo;
@@ -18,7 +19,6 @@ use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
-use crate::thrown::thrown;
 
 /// A flight at one share of controlled power.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -9,13 +9,13 @@ use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
 
 use crate::chance::{CLOUD, Chance, Chosen, MissShare, NoRelease};
+use crate::disc::thrown::Thrown;
 use crate::limits::Limits;
 use crate::line::{Landing, LineSpec};
 use crate::memo::Fingerprint;
 use crate::reach::{POWERS, Reach, Shape};
 use crate::response::Shift;
 use crate::thrower::arm::Arm;
-use crate::thrown::Thrown;
 
 const HYZERS: usize = 7;
 const LAUNCHES: usize = 4;

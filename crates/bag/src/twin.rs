@@ -8,9 +8,9 @@ use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::Release;
 
+use crate::disc::thrown::Thrown;
 use crate::thrower::arm::Arm;
 use crate::thrower::style::Style;
-use crate::thrown::Thrown;
 
 /// Overlap from which two discs count as twins. Own judgement: the middles of two round clouds that overlap this much
 /// lie within 0.4 standard deviations of one another.

@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::carried::{BagSpec, Carried};
-use crate::disc::{Disc, DiscId};
+use crate::disc::spec::{Disc, DiscId};
 use crate::gap::{Ideal, ideal};
 use crate::line::{Line, LineSpec};
 use crate::memo::Memo;

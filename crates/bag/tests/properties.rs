@@ -8,22 +8,22 @@ use std::sync::atomic::AtomicBool;
 use proptest::prelude::*;
 use scene::{arm, disc, player, spec, worn};
 use zinc_kite_bag::analysis::{Analysis, analyse};
-use zinc_kite_bag::as_thrown::as_thrown;
 use zinc_kite_bag::carried::{BagSpec, Carried};
-use zinc_kite_bag::disc::{Disc, DiscSpec, Numbers, Top};
+use zinc_kite_bag::disc::as_thrown::as_thrown;
+use zinc_kite_bag::disc::plastic::{PLASTICS, Plastic};
+use zinc_kite_bag::disc::spec::{Disc, DiscSpec, Numbers, Top};
+use zinc_kite_bag::disc::thrown::thrown;
+use zinc_kite_bag::disc::wear::{Grade, Wear};
 use zinc_kite_bag::line::Line;
 use zinc_kite_bag::memo::Memo;
-use zinc_kite_bag::plastic::{PLASTICS, Plastic};
 use zinc_kite_bag::search::chance;
 use zinc_kite_bag::template::lines_for;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, Skill};
 use zinc_kite_bag::thrower::style::{Hand, Style};
-use zinc_kite_bag::thrown::thrown;
 use zinc_kite_bag::twin::{clouds, overlap};
 use zinc_kite_bag::verdict::Question;
-use zinc_kite_bag::wear::{Grade, Wear};
 
 fn any_spec() -> impl Strategy<Value = DiscSpec> {
     (

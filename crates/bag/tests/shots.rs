@@ -6,11 +6,12 @@ mod scene;
 use rstest::rstest;
 use scene::{arm, disc, player, spec};
 use zinc_kite_bag::chance::{Chance, NoRelease};
-use zinc_kite_bag::disc::DiscSpec;
+use zinc_kite_bag::disc::plastic::Plastic;
+use zinc_kite_bag::disc::spec::DiscSpec;
+use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::line::{Footing, Ground, Landing, Line, LineSpec};
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::opened::chance_sheet;
-use zinc_kite_bag::plastic::Plastic;
 use zinc_kite_bag::range::{Manner, RangeFlight, Setting, range, usual};
 use zinc_kite_bag::search::chance;
 use zinc_kite_bag::template::lines_for;
@@ -20,7 +21,6 @@ use zinc_kite_bag::thrower::evidence::Evidence;
 use zinc_kite_bag::thrower::player::{OwnScatter, Player, Scatter, Skill};
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::thrower::style::{Hand, Style};
-use zinc_kite_bag::thrown::thrown;
 
 fn me(skill: Skill) -> Player {
     player(104.0, skill)

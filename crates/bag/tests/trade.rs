@@ -4,21 +4,21 @@
 mod scene;
 
 use scene::{arm, disc, into_wind, player, spec, worn};
-use zinc_kite_bag::as_thrown::as_thrown;
 use zinc_kite_bag::board::{Puck, pucks};
-use zinc_kite_bag::disc::{Disc, DiscSpec};
+use zinc_kite_bag::disc::as_thrown::as_thrown;
+use zinc_kite_bag::disc::plastic::Plastic;
+use zinc_kite_bag::disc::spec::{Disc, DiscSpec};
+use zinc_kite_bag::disc::thrown::thrown;
+use zinc_kite_bag::disc::wear::Grade;
 use zinc_kite_bag::line::LineSpec;
 use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::peg::Peg;
-use zinc_kite_bag::plastic::Plastic;
 use zinc_kite_bag::search::chance;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, School, Skill};
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::thrower::style::{Hand, Style};
-use zinc_kite_bag::thrown::thrown;
-use zinc_kite_bag::wear::Grade;
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
@@ -179,7 +179,7 @@ fn trade_wear_moves_a_disc_down_the_pegs() {
 
 #[test]
 fn trade_flat_tops_resist_turn_and_domes_fade() {
-    use zinc_kite_bag::disc::Top;
+    use zinc_kite_bag::disc::spec::Top;
     let base = spec(9.0, 5.0, -1.0, 2.0);
     let with = |top| as_thrown(&DiscSpec { top, ..base.clone() }).result;
     assert!(with(Top::Flat).turn > with(Top::Neutral).turn);

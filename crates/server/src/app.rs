@@ -6,7 +6,7 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use actix_web::web;
 use rayon::{ThreadPool, ThreadPoolBuilder};
 use zinc_kite_bag::analysis::{Analysis, analyse};
-use zinc_kite_bag::disc::Disc;
+use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::line::Line;
 use zinc_kite_bag::memo::Memo;

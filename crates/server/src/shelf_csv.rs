@@ -6,8 +6,8 @@ use csv::StringRecord;
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use zinc_kite_bag::disc::{Disc, DiscSpec, Numbers, Top, Use};
-use zinc_kite_bag::wear::{Grade, Wear};
+use zinc_kite_bag::disc::spec::{Disc, DiscSpec, Numbers, Top, Use};
+use zinc_kite_bag::disc::wear::{Grade, Wear};
 
 /// Columns in the order they are written. Those not marked optional in [`OPTIONAL`] must be there when read.
 pub const COLUMNS: [&str; 22] = [

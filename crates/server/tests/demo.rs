@@ -3,7 +3,7 @@
 
 use zinc_kite::demo;
 use zinc_kite::store::{BagId, Store};
-use zinc_kite_bag::disc::{Disc, Use};
+use zinc_kite_bag::disc::spec::{Disc, Use};
 
 fn shelf() -> (Vec<Disc>, usize) {
     let mut store = Store::in_memory().unwrap();

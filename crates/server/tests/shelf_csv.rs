@@ -5,7 +5,7 @@ use proptest::prelude::*;
 use rstest::rstest;
 use zinc_kite::demo::SHELF_CSV;
 use zinc_kite::shelf_csv::{read, write};
-use zinc_kite_bag::disc::{Disc, DiscId};
+use zinc_kite_bag::disc::spec::{Disc, DiscId};
 
 fn discs(text: &str) -> Vec<Disc> {
     let reading = read(text, &[]);

@@ -5,7 +5,7 @@ use rusqlite::Connection;
 use zinc_kite::demo;
 use zinc_kite::store::migrations::{VERSION, migrations};
 use zinc_kite::store::{BagId, Moves, Store, StoreError};
-use zinc_kite_bag::disc::DiscId;
+use zinc_kite_bag::disc::spec::DiscId;
 
 #[test]
 fn prop_the_schema_is_valid_from_empty_and_from_every_earlier_version() {

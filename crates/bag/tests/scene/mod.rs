@@ -1,12 +1,12 @@
 //! Players and discs for the tests.
 #![allow(dead_code, clippy::unwrap_used, missing_docs)]
 
-use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
-use zinc_kite_bag::plastic::Plastic;
+use zinc_kite_bag::disc::plastic::Plastic;
+use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
+use zinc_kite_bag::disc::wear::{Grade, Wear};
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, Skill};
-use zinc_kite_bag::wear::{Grade, Wear};
 
 pub fn spec(speed: f64, glide: f64, turn: f64, fade: f64) -> DiscSpec {
     DiscSpec {

@@ -5,8 +5,8 @@ use actix_web::http::header::ContentType;
 use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
-use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec};
-use zinc_kite_bag::plastic::{PLASTICS, PlasticFacts};
+use zinc_kite_bag::disc::plastic::{PLASTICS, PlasticFacts};
+use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec};
 use zinc_kite_bag::sheet::{Sheet, sheet};
 use zinc_kite_bag::thrower::slot::Slot;
 

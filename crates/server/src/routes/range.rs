@@ -4,14 +4,14 @@ use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Query, ServiceConfig, get, post};
 use serde::Deserialize;
 use utoipa::{IntoParams, ToSchema};
-use zinc_kite_bag::disc::{DiscId, Numbers};
+use zinc_kite_bag::disc::spec::{DiscId, Numbers};
+use zinc_kite_bag::disc::thrown::Thrown;
+use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::error::{BagError, within};
 use zinc_kite_bag::line::Ground;
 use zinc_kite_bag::range::{RangeFlight, Setting, range, usual};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
-use zinc_kite_bag::thrown::Thrown;
-use zinc_kite_bag::thrown::thrown;
 use zinc_kite_bag::vary::{Variation, Vary, vary};
 use zinc_kite_flight::numbers::FlightNumbers;
 

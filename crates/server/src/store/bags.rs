@@ -4,7 +4,7 @@ use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_bag::carried::{BagSpec, Carried};
-use zinc_kite_bag::disc::DiscId;
+use zinc_kite_bag::disc::spec::DiscId;
 
 use super::{Store, StoreError, is_duplicate};
 

@@ -1,8 +1,8 @@
 //! Discs. A deleted disc is kept, out of sight, so that deleting can be undone.
 
 use rusqlite::{Row, named_params};
-use zinc_kite_bag::disc::{Disc, DiscId, DiscSpec, Numbers};
-use zinc_kite_bag::wear::Wear;
+use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers};
+use zinc_kite_bag::disc::wear::Wear;
 
 use super::{Store, StoreError, from_text, is_duplicate, to_text};
 

@@ -5,8 +5,8 @@ use utoipa::ToSchema;
 use zinc_kite_flight::error::FlightError;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::disc::{DiscSpec, Numbers, Top};
-use crate::wear::wear_change;
+use crate::disc::spec::{DiscSpec, Numbers, Top};
+use crate::disc::wear::wear_change;
 
 /// One line of the sum.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

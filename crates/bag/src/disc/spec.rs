@@ -4,11 +4,11 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
+use crate::disc::plastic::Plastic;
+use crate::disc::wear::Wear;
 use crate::error::{BagError, named, within};
-use crate::plastic::Plastic;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
-use crate::wear::Wear;
 
 /// Identity of a disc on the shelf.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]

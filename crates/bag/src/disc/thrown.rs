@@ -3,10 +3,10 @@
 use zinc_kite_flight::disc::Disc as Body;
 use zinc_kite_flight::ground::Rim;
 
-use crate::as_thrown::as_thrown;
-use crate::disc::Disc;
+use crate::disc::as_thrown::as_thrown;
+use crate::disc::plastic::Plastic;
+use crate::disc::spec::Disc;
 use crate::error::BagError;
-use crate::plastic::Plastic;
 
 /// A disc as it leaves the hand.
 #[derive(Debug, Clone, Copy)]

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::plastic::Plastic;
+use crate::disc::plastic::Plastic;
 
 /// Condition as a player judges it by eye, for discs whose throws nobody counted.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
