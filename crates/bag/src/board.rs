@@ -12,7 +12,7 @@ use crate::disc::as_thrown::as_thrown;
 use crate::disc::spec::{Disc, DiscId, Numbers, Use};
 use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
-use crate::peg::{Bend, Peg, bend};
+use crate::need::peg::{Bend, Peg, bend};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::{Player, School};
@@ -259,7 +259,7 @@ pub fn board(
         conditions: *conditions,
         style,
         natural_side: side,
-        edge_deg: crate::peg::BOARD_EDGE_DEG,
+        edge_deg: crate::need::peg::BOARD_EDGE_DEG,
         arm_m_s: arm.speed_m_s(style),
         lanes,
     })

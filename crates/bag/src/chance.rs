@@ -3,7 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::limits::Miss;
+use crate::need::limits::Miss;
 
 /// Points of scatter behind a chance.
 pub const CLOUD: usize = 128;

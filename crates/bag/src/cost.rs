@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use crate::chance::Chosen;
 use crate::disc::thrown::Thrown;
-use crate::line::LineSpec;
+use crate::need::line::LineSpec;
 use crate::search::chance_without;
 use crate::thrower::arm::Arm;
 

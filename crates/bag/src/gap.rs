@@ -7,8 +7,8 @@ use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::disc::spec::Numbers;
 use crate::disc::thrown::Thrown;
-use crate::line::LineSpec;
 use crate::memo::Memo;
+use crate::need::line::LineSpec;
 use crate::search::{chance, room_m};
 use crate::thrower::arm::Arm;
 

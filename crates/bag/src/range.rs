@@ -11,7 +11,7 @@ use zinc_kite_flight::release::{self, Release, spin_sense};
 use crate::chance::CLOUD;
 use crate::disc::thrown::Thrown;
 use crate::error::{BagError, within};
-use crate::line::Ground;
+use crate::need::line::Ground;
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;

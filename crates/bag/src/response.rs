@@ -13,7 +13,7 @@ use zinc_kite_flight::release::Style;
 use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
 use crate::chance::CLOUD;
-use crate::limits::{Limits, Opening, Turn};
+use crate::need::limits::{Limits, Opening, Turn};
 
 /// One number a throw.
 type Column<const N: usize> = [f64; N];

@@ -3,7 +3,7 @@
 use crate::board::{Board, Puck};
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::finding::Action;
-use crate::peg::Peg;
+use crate::need::peg::Peg;
 use crate::thrower::slot::Slot;
 use crate::verdict::{LineVerdict, Question, Table, Worth};
 

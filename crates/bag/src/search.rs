@@ -17,8 +17,8 @@ use zinc_kite_flight::scatter::deviates;
 
 use crate::chance::{CLOUD, Chance, Chosen, NoRelease};
 use crate::disc::thrown::Thrown;
-use crate::line::LineSpec;
 use crate::memo::Memo;
+use crate::need::line::LineSpec;
 use crate::reach::Reach;
 use crate::response::{Points, Response, Shift, all, best_aim, few, trial_score};
 use crate::shot::{Centre, Shot, best_first, shot};

@@ -10,9 +10,9 @@ use zinc_kite_flight::scatter::Spread;
 
 use crate::chance::{CLOUD, Chance, Chosen, MissShare, NoRelease};
 use crate::disc::thrown::Thrown;
-use crate::limits::Limits;
-use crate::line::{Landing, LineSpec};
 use crate::memo::Fingerprint;
+use crate::need::limits::Limits;
+use crate::need::line::{Landing, LineSpec};
 use crate::reach::{POWERS, Reach, Shape};
 use crate::response::Shift;
 use crate::thrower::arm::Arm;

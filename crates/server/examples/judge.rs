@@ -9,8 +9,8 @@ use zinc_kite::store::{BagId, Store};
 use zinc_kite_bag::analysis::analyse;
 use zinc_kite_bag::board::board;
 use zinc_kite_bag::disc::spec::Disc;
-use zinc_kite_bag::line::Line;
 use zinc_kite_bag::memo::Memo;
+use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::verdict::Question;
 

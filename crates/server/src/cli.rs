@@ -177,7 +177,7 @@ fn report(text: &mut String, analysis: &zinc_kite_bag::analysis::Analysis) -> st
                 text,
                 "  {:22} {:6} finish {:+5.1}° swing {:4.1}° {:5.1} m  worth {:.1}",
                 p.name,
-                p.peg.map_or("", zinc_kite_bag::peg::Peg::label),
+                p.peg.map_or("", zinc_kite_bag::need::peg::Peg::label),
                 p.bend.finish_deg,
                 p.bend.swing_deg,
                 p.distance_m,

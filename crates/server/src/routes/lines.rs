@@ -3,7 +3,7 @@
 use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
 use zinc_kite_bag::error::within;
-use zinc_kite_bag::line::{Line, LineSpec};
+use zinc_kite_bag::need::line::{Line, LineSpec};
 use zinc_kite_bag::thrower::style::Style;
 
 use super::resource;

@@ -8,7 +8,7 @@ use zinc_kite_bag::disc::spec::{DiscId, Numbers};
 use zinc_kite_bag::disc::thrown::Thrown;
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::error::{BagError, within};
-use zinc_kite_bag::line::Ground;
+use zinc_kite_bag::need::line::Ground;
 use zinc_kite_bag::range::{RangeFlight, Setting, range, usual};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;

@@ -5,7 +5,7 @@
 use rusqlite::OptionalExtension;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use zinc_kite_bag::line::{Line, LineSpec};
+use zinc_kite_bag::need::line::{Line, LineSpec};
 
 use super::{Store, StoreError, from_json, to_json};
 

@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 use zinc_kite_flight::ground::SIT_M;
 use zinc_kite_flight::outcome::{Crossing, Outcome};
 
-use crate::line::{BASKET_FOOT_M, Gate, Landing, LineSpec};
+use crate::need::line::{BASKET_FOOT_M, Gate, Landing, LineSpec};
 
 /// Chains of a basket: half their width and their upper end above the ground, m. Own judgement of what catches, from
 /// memory of the sport's usual basket.

@@ -9,8 +9,8 @@ use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::line::{Footing, Gate, Landing, Line, LineSpec};
-use crate::peg::Peg;
+use crate::need::line::{Footing, Gate, Landing, Line, LineSpec};
+use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
 use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
