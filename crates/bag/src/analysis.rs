@@ -7,15 +7,15 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::board::{Board, board};
+use crate::chance::memo::Memo;
+use crate::chance::search::chance;
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::disc::thrown::Thrown;
 use crate::disc::thrown::thrown;
 use crate::error::BagError;
 use crate::finding::Finding;
 use crate::fix::findings;
-use crate::memo::Memo;
 use crate::need::line::Line;
-use crate::search::chance;
 use crate::thrower::arm::Arm;
 use crate::verdict::{Cell, LineVerdict, Question, Table, Worth, verdict, worths};
 

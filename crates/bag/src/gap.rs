@@ -5,11 +5,11 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
+use crate::chance::memo::Memo;
+use crate::chance::search::{chance, room_m};
 use crate::disc::spec::Numbers;
 use crate::disc::thrown::Thrown;
-use crate::memo::Memo;
 use crate::need::line::LineSpec;
-use crate::search::{chance, room_m};
 use crate::thrower::arm::Arm;
 
 /// The best disc of the lattice for a line: what to look for in a shop.

@@ -8,7 +8,7 @@ use zinc_kite_flight::ground::{self, settle, settle_all};
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
 
-use crate::chance::CLOUD;
+use crate::chance::answer::CLOUD;
 use crate::disc::thrown::Thrown;
 use crate::error::{BagError, within};
 use crate::need::line::Ground;

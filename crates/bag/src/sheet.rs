@@ -6,14 +6,14 @@ use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
 use crate::board::{Puck, pucks};
+use crate::chance::memo::Memo;
+use crate::chance::opened::{Point, points};
+use crate::chance::search::chance;
 use crate::disc::as_thrown::{AsThrown, as_thrown};
 use crate::disc::spec::Disc;
 use crate::disc::thrown::thrown;
 use crate::error::BagError;
-use crate::memo::Memo;
 use crate::need::line::Line;
-use crate::opened::{Point, points};
-use crate::search::chance;
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;

@@ -4,9 +4,9 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::carried::{BagSpec, Carried};
+use crate::chance::memo::Memo;
 use crate::disc::spec::{Disc, DiscId};
 use crate::gap::{Ideal, ideal};
-use crate::memo::Memo;
 use crate::need::line::{Line, LineSpec};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;

@@ -5,14 +5,14 @@ mod scene;
 
 use rayon::prelude::*;
 use scene::{arm, disc, player, spec};
-use zinc_kite_bag::chance::CLOUD;
+use zinc_kite_bag::chance::answer::CLOUD;
+use zinc_kite_bag::chance::memo::Memo;
+use zinc_kite_bag::chance::search::chance;
 use zinc_kite_bag::disc::thrown::Thrown;
 use zinc_kite_bag::disc::thrown::thrown;
-use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::need::limits::Limits;
 use zinc_kite_bag::need::line::{Landing, LineSpec};
 use zinc_kite_bag::need::template::lines_for;
-use zinc_kite_bag::search::chance;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::player::Skill;
 use zinc_kite_flight::batch::fly_all;

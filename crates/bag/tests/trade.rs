@@ -5,15 +5,15 @@ mod scene;
 
 use scene::{arm, disc, into_wind, player, spec, worn};
 use zinc_kite_bag::board::{Puck, pucks};
+use zinc_kite_bag::chance::memo::Memo;
+use zinc_kite_bag::chance::search::chance;
 use zinc_kite_bag::disc::as_thrown::as_thrown;
 use zinc_kite_bag::disc::plastic::Plastic;
 use zinc_kite_bag::disc::spec::{Disc, DiscSpec};
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::disc::wear::Grade;
-use zinc_kite_bag::memo::Memo;
 use zinc_kite_bag::need::line::LineSpec;
 use zinc_kite_bag::need::peg::Peg;
-use zinc_kite_bag::search::chance;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, School, Skill};

@@ -10,8 +10,8 @@ use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::analysis::Analysis;
 use zinc_kite_bag::board::{Board, board};
 use zinc_kite_bag::carried::{BagSpec, Carried};
+use zinc_kite_bag::chance::opened::{ChanceSheet, chance_sheet};
 use zinc_kite_bag::disc::spec::DiscId;
-use zinc_kite_bag::opened::{ChanceSheet, chance_sheet};
 
 use super::day::Day;
 use super::resource;

@@ -2,7 +2,7 @@
 //!
 //! The search: a table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches
 //! the target. The shapes whose own flight passes with most room are flown with real scatter; a local model of that
-//! cloud ([`crate::response`]) says in which direction of power, hyzer, launch and aim it would do better, and the best
+//! cloud ([`crate::chance::response`]) says in which direction of power, hyzer, launch and aim it would do better, and the best
 //! are moved there. The best of these are flown on the [`CLOUD`] points of one fixed low-discrepancy set on which a chance is
 //! judged, modelled again and followed as long as there is something to gain. The same points serve every disc and line, so
 //! that chances compare and repeat exactly. How near this comes to an exhaustive search is tested.
@@ -15,13 +15,13 @@ use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::scatter::deviates;
 
-use crate::chance::{CLOUD, Chance, Chosen, NoRelease};
+use crate::chance::answer::{CLOUD, Chance, Chosen, NoRelease};
+use crate::chance::memo::Memo;
+use crate::chance::reach::Reach;
+use crate::chance::response::{Points, Response, Shift, all, best_aim, few, trial_score};
+use crate::chance::shot::{Centre, Shot, best_first, shot};
 use crate::disc::thrown::Thrown;
-use crate::memo::Memo;
 use crate::need::line::LineSpec;
-use crate::reach::Reach;
-use crate::response::{Points, Response, Shift, all, best_aim, few, trial_score};
-use crate::shot::{Centre, Shot, best_first, shot};
 use crate::thrower::arm::Arm;
 
 /// Points of scatter that every shape which passes is tried with.

@@ -12,7 +12,7 @@ use zinc_kite_flight::outcome::{Crossing, Outcome};
 use zinc_kite_flight::release::Style;
 use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
-use crate::chance::CLOUD;
+use crate::chance::answer::CLOUD;
 use crate::need::limits::{Limits, Opening, Turn};
 
 /// One number a throw.

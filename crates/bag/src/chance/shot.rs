@@ -8,13 +8,13 @@ use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
 
-use crate::chance::{CLOUD, Chance, Chosen, MissShare, NoRelease};
+use crate::chance::answer::{CLOUD, Chance, Chosen, MissShare, NoRelease};
+use crate::chance::memo::Fingerprint;
+use crate::chance::reach::{POWERS, Reach, Shape};
+use crate::chance::response::Shift;
 use crate::disc::thrown::Thrown;
-use crate::memo::Fingerprint;
 use crate::need::limits::Limits;
 use crate::need::line::{Landing, LineSpec};
-use crate::reach::{POWERS, Reach, Shape};
-use crate::response::Shift;
 use crate::thrower::arm::Arm;
 
 const HYZERS: usize = 7;

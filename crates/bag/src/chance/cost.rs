@@ -3,10 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::chance::Chosen;
+use crate::chance::answer::Chosen;
+use crate::chance::search::chance_without;
 use crate::disc::thrown::Thrown;
 use crate::need::line::LineSpec;
-use crate::search::chance_without;
 use crate::thrower::arm::Arm;
 
 /// Something that differs from one throw to the next.

@@ -5,8 +5,8 @@ use std::sync::Arc;
 
 use quick_cache::sync::Cache;
 
-use crate::chance::Chance;
-use crate::reach::Reach;
+use crate::chance::answer::Chance;
+use crate::chance::reach::Reach;
 
 /// Collects the bits of everything a result depends on.
 #[derive(Default)]

@@ -1,0 +1,10 @@
+//! How often a disc makes a line. May use [`crate::need`] and what that may use.
+
+pub mod answer;
+pub mod cost;
+pub mod memo;
+pub mod opened;
+mod reach;
+mod response;
+pub mod search;
+mod shot;
