@@ -7,8 +7,6 @@ use std::sync::atomic::AtomicBool;
 
 use proptest::prelude::*;
 use scene::{arm, disc, player, spec, worn};
-use zinc_kite_bag::analysis::{Analysis, analyse};
-use zinc_kite_bag::carried::{BagSpec, Carried};
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::search::chance;
 use zinc_kite_bag::disc::as_thrown::as_thrown;
@@ -22,8 +20,10 @@ use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, Skill};
 use zinc_kite_bag::thrower::style::{Hand, Style};
-use zinc_kite_bag::twin::{clouds, overlap};
-use zinc_kite_bag::verdict::Question;
+use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
+use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
+use zinc_kite_bag::verdict::standing::Question;
+use zinc_kite_bag::verdict::twin::{clouds, overlap};
 
 fn any_spec() -> impl Strategy<Value = DiscSpec> {
     (

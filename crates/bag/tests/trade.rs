@@ -4,7 +4,6 @@
 mod scene;
 
 use scene::{arm, disc, into_wind, player, spec, worn};
-use zinc_kite_bag::board::{Puck, pucks};
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::search::chance;
 use zinc_kite_bag::disc::as_thrown::as_thrown;
@@ -19,6 +18,7 @@ use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, School, Skill};
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::thrower::style::{Hand, Style};
+use zinc_kite_bag::verdict::board::{Puck, pucks};
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;

@@ -6,13 +6,13 @@ use std::time::Instant;
 use zinc_kite::app::{App, Snapshot};
 use zinc_kite::demo;
 use zinc_kite::store::{BagId, Store};
-use zinc_kite_bag::analysis::analyse;
-use zinc_kite_bag::board::board;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::thrower::day::Conditions;
-use zinc_kite_bag::verdict::Question;
+use zinc_kite_bag::verdict::analysis::analyse;
+use zinc_kite_bag::verdict::board::board;
+use zinc_kite_bag::verdict::standing::Question;
 
 fn main() -> anyhow::Result<()> {
     let fresh = || -> anyhow::Result<App> {

@@ -5,7 +5,6 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use actix_web::web;
 use rayon::{ThreadPool, ThreadPoolBuilder};
-use zinc_kite_bag::analysis::{Analysis, analyse};
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::BagError;
@@ -14,7 +13,8 @@ use zinc_kite_bag::need::template::lines_for;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::Player;
-use zinc_kite_bag::verdict::Question;
+use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
+use zinc_kite_bag::verdict::standing::Question;
 
 use crate::error::ApiError;
 use crate::store::{Bag, BagId, Store};

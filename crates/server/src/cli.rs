@@ -167,7 +167,7 @@ fn analyse(db: Option<&Path>, bag: BagId, conditions: Conditions, json: bool) ->
     print_line(text.trim_end())
 }
 
-fn report(text: &mut String, analysis: &zinc_kite_bag::analysis::Analysis) -> std::fmt::Result {
+fn report(text: &mut String, analysis: &zinc_kite_bag::verdict::analysis::Analysis) -> std::fmt::Result {
     use std::fmt::Write;
     for lane in &analysis.board.lanes {
         writeln!(text, "{}", lane.label.to_uppercase())?;

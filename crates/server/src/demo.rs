@@ -1,8 +1,8 @@
 //! The demo scenario: a made-up player with a shelf and a bag that has faults to find.
 
-use zinc_kite_bag::carried::{BagSpec, Carried};
 use zinc_kite_bag::thrower::player::{Player, School, Skill, Units};
 use zinc_kite_bag::thrower::style::{Hand, Style};
+use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
 use crate::shelf_csv::{RowProblem, read};
 use crate::store::{BagId, Moves, Store, StoreError};

@@ -7,11 +7,11 @@ use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Deserialize;
 use utoipa::{IntoParams, ToSchema};
-use zinc_kite_bag::analysis::Analysis;
-use zinc_kite_bag::board::{Board, board};
-use zinc_kite_bag::carried::{BagSpec, Carried};
 use zinc_kite_bag::chance::opened::{ChanceSheet, chance_sheet};
 use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::verdict::analysis::Analysis;
+use zinc_kite_bag::verdict::board::{Board, board};
+use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
 use super::day::Day;
 use super::resource;

@@ -7,8 +7,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::plastic::{PLASTICS, PlasticFacts};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec};
-use zinc_kite_bag::sheet::{Sheet, sheet};
 use zinc_kite_bag::thrower::slot::Slot;
+use zinc_kite_bag::verdict::sheet::{Sheet, sheet};
 
 use super::day::Day;
 use super::resource;

@@ -3,8 +3,8 @@
 use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use zinc_kite_bag::carried::{BagSpec, Carried};
 use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
 use super::{Store, StoreError, is_duplicate};
 

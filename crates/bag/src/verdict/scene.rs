@@ -1,11 +1,11 @@
 //! What everything that looks for faults in a bag looks at.
 
-use crate::board::{Board, Puck};
 use crate::disc::spec::{Disc, DiscId, Use};
-use crate::finding::Action;
 use crate::need::peg::Peg;
 use crate::thrower::slot::Slot;
-use crate::verdict::{LineVerdict, Question, Table, Worth};
+use crate::verdict::board::{Board, Puck};
+use crate::verdict::finding::Action;
+use crate::verdict::standing::{LineVerdict, Question, Table, Worth};
 
 /// What all finders look at.
 pub(crate) struct Scene<'a> {

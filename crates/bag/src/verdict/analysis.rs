@@ -6,18 +6,18 @@ use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::board::{Board, board};
 use crate::chance::memo::Memo;
 use crate::chance::search::chance;
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::disc::thrown::Thrown;
 use crate::disc::thrown::thrown;
 use crate::error::BagError;
-use crate::finding::Finding;
-use crate::fix::findings;
 use crate::need::line::Line;
 use crate::thrower::arm::Arm;
-use crate::verdict::{Cell, LineVerdict, Question, Table, Worth, verdict, worths};
+use crate::verdict::board::{Board, board};
+use crate::verdict::finding::Finding;
+use crate::verdict::fix::findings;
+use crate::verdict::standing::{Cell, LineVerdict, Question, Table, Worth, verdict, worths};
 
 /// The judgement.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -5,7 +5,6 @@ use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
-use crate::board::{Puck, pucks};
 use crate::chance::memo::Memo;
 use crate::chance::opened::{Point, points};
 use crate::chance::search::chance;
@@ -19,6 +18,7 @@ use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
+use crate::verdict::board::{Puck, pucks};
 
 /// A flight at one share of controlled power.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -3,15 +3,15 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::carried::{BagSpec, Carried};
 use crate::chance::memo::Memo;
 use crate::disc::spec::{Disc, DiscId};
-use crate::gap::{Ideal, ideal};
 use crate::need::line::{Line, LineSpec};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::thrower::style::Style;
+use crate::verdict::carried::{BagSpec, Carried};
+use crate::verdict::gap::{Ideal, ideal};
 use crate::words::percent;
 
 /// Chance from which a disc counts as making a line. Own judgement: more often than not; of putts, which are thrown at once

@@ -7,7 +7,6 @@ use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
-use crate::carried::Carried;
 use crate::disc::as_thrown::as_thrown;
 use crate::disc::spec::{Disc, DiscId, Numbers, Use};
 use crate::disc::thrown::{Thrown, thrown};
@@ -18,7 +17,8 @@ use crate::thrower::day::Conditions;
 use crate::thrower::player::{Player, School};
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
-use crate::twin::{TWIN_OVERLAP, clouds, overlap};
+use crate::verdict::carried::Carried;
+use crate::verdict::twin::{TWIN_OVERLAP, clouds, overlap};
 
 /// A disc on the board.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

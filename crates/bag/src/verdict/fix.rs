@@ -1,15 +1,15 @@
 //! Fix first: what is wrong with the bag, in order of worth.
 
-use crate::board::{Board, TwinPair, pucks};
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::disc::wear::Wear;
 use crate::error::BagError;
-use crate::finding::{Action, Finding, FindingKind, MOST, OtherWay};
 use crate::need::peg::Peg;
 use crate::need::template::peg_line_key;
-use crate::scene::Scene;
 use crate::thrower::arm::Arm;
-use crate::verdict::{LineVerdict, Question, Standing, Table, Worth, makes, numbers_in_words};
+use crate::verdict::board::{Board, TwinPair, pucks};
+use crate::verdict::finding::{Action, Finding, FindingKind, MOST, OtherWay};
+use crate::verdict::scene::Scene;
+use crate::verdict::standing::{LineVerdict, Question, Standing, Table, Worth, makes, numbers_in_words};
 use crate::words::{capital, degrees, percent, points};
 
 /// A shelf disc must raise a chance by this much to be worth carrying for it.
