@@ -10,6 +10,5 @@ pub mod error;
 pub mod need;
 pub mod range;
 pub mod thrower;
-pub mod vary;
 pub mod verdict;
 pub mod words;

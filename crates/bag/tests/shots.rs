@@ -14,7 +14,7 @@ use zinc_kite_bag::disc::spec::DiscSpec;
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::need::line::{Footing, Ground, Landing, Line, LineSpec};
 use zinc_kite_bag::need::template::lines_for;
-use zinc_kite_bag::range::{Manner, RangeFlight, Setting, range, usual};
+use zinc_kite_bag::range::throws::{Manner, RangeFlight, Setting, range, usual};
 use zinc_kite_bag::thrower::arm::{Arm, arm_report, arm_speed_m_s, driving_distance_m};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::evidence::Evidence;

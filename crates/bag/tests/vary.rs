@@ -2,10 +2,10 @@
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use rstest::rstest;
-use zinc_kite_bag::range::{MOST_THROWS, Setting, usual};
+use zinc_kite_bag::range::throws::{MOST_THROWS, Setting, usual};
+use zinc_kite_bag::range::vary::{Vary, vary};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
-use zinc_kite_bag::vary::{Vary, vary};
 
 #[rstest]
 #[case(0.0, 2, vec![-10.0, -5.0, 0.0, 5.0, 10.0, 15.0])]

@@ -2,7 +2,7 @@
 
 use serde::Deserialize;
 use utoipa::ToSchema;
-use zinc_kite_bag::range::RangeFlight;
+use zinc_kite_bag::range::throws::RangeFlight;
 
 /// Which table.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize, ToSchema)]

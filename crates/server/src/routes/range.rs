@@ -9,10 +9,10 @@ use zinc_kite_bag::disc::thrown::Thrown;
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::error::{BagError, within};
 use zinc_kite_bag::need::line::Ground;
-use zinc_kite_bag::range::{RangeFlight, Setting, range, usual};
+use zinc_kite_bag::range::throws::{RangeFlight, Setting, range, usual};
+use zinc_kite_bag::range::vary::{Variation, Vary, vary};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
-use zinc_kite_bag::vary::{Variation, Vary, vary};
 use zinc_kite_flight::numbers::FlightNumbers;
 
 use super::resource;

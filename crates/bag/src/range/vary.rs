@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 use zinc_kite_flight::air::Wind;
 
 use crate::error::BagError;
-use crate::range::{LIMITS, MOST_THROWS, Setting};
+use crate::range::throws::{LIMITS, MOST_THROWS, Setting};
 use crate::thrower::day::Conditions;
 
 /// What a comparison can change.
