@@ -4,7 +4,7 @@ use zinc_kite_bag::thrower::player::{Player, School, Skill, Units};
 use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
-use crate::shelf_csv::{RowProblem, read};
+use crate::format::shelf_csv::{RowProblem, read};
 use crate::store::{BagId, Moves, Store, StoreError};
 
 /// The shelf, in the program's own CSV.

@@ -5,7 +5,6 @@ pub mod cli;
 pub mod demo;
 pub mod error;
 pub mod fly;
-pub mod range_csv;
+pub mod format;
 pub mod routes;
-pub mod shelf_csv;
 pub mod store;

@@ -4,7 +4,7 @@
 use proptest::prelude::*;
 use rstest::rstest;
 use zinc_kite::demo::SHELF_CSV;
-use zinc_kite::shelf_csv::{read, write};
+use zinc_kite::format::shelf_csv::{read, write};
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
 
 fn discs(text: &str) -> Vec<Disc> {
@@ -85,7 +85,7 @@ fn a_file_without_its_columns_or_with_taken_names_is_told_so() {
 
 #[test]
 fn a_file_that_is_no_text_is_told_so_by_its_line() {
-    let reading = zinc_kite::shelf_csv::read_bytes(b"name,maker\nCorb\xe9l,Saltmarsh\n", &[]);
+    let reading = zinc_kite::format::shelf_csv::read_bytes(b"name,maker\nCorb\xe9l,Saltmarsh\n", &[]);
     assert!(reading.discs.is_empty());
     assert_eq!(reading.problems.len(), 1);
     assert_eq!((reading.problems[0].line, reading.problems[0].got.as_str()), (2, "the byte 0xe9"));

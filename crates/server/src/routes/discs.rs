@@ -14,7 +14,7 @@ use super::day::Day;
 use super::resource;
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::shelf_csv::{RowProblem, read_bytes, write};
+use crate::format::shelf_csv::{RowProblem, read_bytes, write};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config

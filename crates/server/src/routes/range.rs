@@ -18,7 +18,7 @@ use zinc_kite_flight::numbers::FlightNumbers;
 use super::resource;
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::range_csv::{RangeTable, write};
+use crate::format::range_csv::{RangeTable, write};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config

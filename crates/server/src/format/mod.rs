@@ -1,0 +1,4 @@
+//! Formats of files: reading them in and writing them out. May use the core; knows no route and no table.
+
+pub mod range_csv;
+pub mod shelf_csv;
