@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { onMounted, ref, watch } from 'vue'
 import { RouterLink, RouterView } from 'vue-router'
-import DiscDrawer from './components/DiscDrawer.vue'
-import NoticeBar from './components/NoticeBar.vue'
-import { useShortcuts } from './composables/useShortcuts'
+import DiscDrawer from '@/bag/DiscDrawer.vue'
+import NoticeBar from '@/common/NoticeBar.vue'
+import { useShortcuts } from '@/common/useShortcuts'
 
 const { helpOpen } = useShortcuts()
 

@@ -1,15 +1,15 @@
 import { createRouter, createWebHistory } from 'vue-router'
-import BagPage from './pages/BagPage.vue'
+import BagPage from '@/bag/BagPage.vue'
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', component: BagPage, meta: { title: 'Bag' } },
-    { path: '/lines', component: () => import('./pages/LinesPage.vue'), meta: { title: 'Lines' } },
-    { path: '/shelf', component: () => import('./pages/ShelfPage.vue'), meta: { title: 'Shelf' } },
-    { path: '/range', component: () => import('./pages/RangePage.vue'), meta: { title: 'Range' } },
-    { path: '/player', component: () => import('./pages/PlayerPage.vue'), meta: { title: 'Player' } },
-    { path: '/:rest(.*)*', component: () => import('./pages/LostPage.vue'), meta: { title: 'Not found' } },
+    { path: '/lines', component: () => import('@/lines/LinesPage.vue'), meta: { title: 'Lines' } },
+    { path: '/shelf', component: () => import('@/shelf/ShelfPage.vue'), meta: { title: 'Shelf' } },
+    { path: '/range', component: () => import('@/range/RangePage.vue'), meta: { title: 'Range' } },
+    { path: '/player', component: () => import('@/player/PlayerPage.vue'), meta: { title: 'Player' } },
+    { path: '/:rest(.*)*', component: () => import('@/common/LostPage.vue'), meta: { title: 'Not found' } },
   ],
 })
 

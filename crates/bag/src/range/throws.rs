@@ -8,7 +8,6 @@ use zinc_kite_flight::ground::{self, settle, settle_all};
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
 
-use crate::chance::answer::CLOUD;
 use crate::disc::thrown::Thrown;
 use crate::error::{BagError, within};
 use crate::need::line::Ground;
@@ -47,6 +46,9 @@ pub struct Setting {
     #[serde(default)]
     pub conditions: Option<Conditions>,
 }
+
+/// Throws of scatter that are shown about each.
+const CLOUD: usize = 128;
 
 /// Least and greatest of what dials set.
 pub(crate) struct DialLimits {

@@ -1,0 +1,185 @@
+<script setup lang="ts">
+// Which bag, what it may hold, and the ways to make, copy, change and delete one.
+import { computed, ref } from 'vue'
+import { api, asProblem, type Bag, type BagSpec, type ProblemError, take } from '@/api/client'
+import FormProblem from '@/common/FormProblem.vue'
+import { useActions, useBags } from '@/api/useData'
+import { figure } from '@/common/units'
+import { useBagChoice } from '@/common/stores/bag'
+import { useNotice } from '@/common/stores/notice'
+
+const props = defineProps<{ bag: Bag }>()
+const bags = useBags()
+const choice = useBagChoice()
+const actions = useActions()
+const notice = useNotice()
+
+const open = ref(false)
+const isNew = ref(false)
+const copies = ref(true)
+const form = ref<BagSpec>({ name: '', capacity: 25, event_cap_g: null })
+const problem = ref<ProblemError | null>(null)
+
+const chosen = computed({ get: () => props.bag.id, set: (id: number) => (choice.bagId = id) })
+const over = computed(() => props.bag.carried.length > props.bag.capacity)
+const specOf = ({ name, capacity, event_cap_g }: Bag): BagSpec => ({
+  name,
+  capacity,
+  event_cap_g: event_cap_g ?? null,
+})
+
+function show(fresh: boolean) {
+  isNew.value = fresh
+  form.value = { ...specOf(props.bag), ...(fresh ? { name: '' } : {}) }
+  problem.value = null
+  open.value = true
+}
+
+async function make(spec: BagSpec, carried: Bag['carried']) {
+  const made = await take(api.POST('/api/bags', { body: { ...spec, carried } }))
+  await actions.refresh()
+  choice.bagId = made.id
+  return made
+}
+
+async function drop(id: number, next: number | null) {
+  await take(api.DELETE('/api/bags/{id}', { params: { path: { id } } }))
+  choice.bagId = next
+  await actions.refresh()
+}
+
+async function save() {
+  problem.value = null
+  const { id } = props.bag
+  try {
+    if (isNew.value) {
+      const made = await make(form.value, copies.value ? props.bag.carried : [])
+      notice.done(`${made.name} is made`, () => drop(made.id, id))
+    } else {
+      const before = specOf(props.bag)
+      const send = async (body: BagSpec) => {
+        await take(api.PUT('/api/bags/{id}', { params: { path: { id } }, body }))
+        await actions.refresh()
+      }
+      await send(form.value)
+      notice.done(`${form.value.name} is saved`, () => send(before))
+    }
+    open.value = false
+  } catch (error) {
+    problem.value = asProblem(error)
+  }
+}
+
+async function remove() {
+  const gone = props.bag
+  problem.value = null
+  try {
+    await drop(gone.id, null)
+    notice.done(`${gone.name} is deleted`, async () => void (await make(specOf(gone), gone.carried)))
+    open.value = false
+  } catch (error) {
+    problem.value = asProblem(error)
+  }
+}
+</script>
+
+<template>
+  <div class="bar">
+    <el-select
+      v-if="(bags.data.value?.length ?? 0) > 1"
+      v-model="chosen"
+      class="choice"
+      aria-label="Bag"
+      data-test="bag-choice"
+    >
+      <el-option v-for="b in bags.data.value" :key="b.id" :value="b.id" :label="b.name" />
+    </el-select>
+    <p class="holds" data-test="bag-limits">
+      <b :class="{ over }">{{ bag.carried.length }}</b> of {{ bag.capacity }} discs<template
+        v-if="bag.event_cap_g"
+        >, each up to {{ figure(bag.event_cap_g) }} g</template
+      >
+    </p>
+    <el-button data-test="bag-edit" @click="show(false)">Bag settings</el-button>
+    <el-button data-test="bag-new" @click="show(true)">New bag</el-button>
+    <el-dialog
+      v-model="open"
+      :title="isNew ? 'New bag' : `Settings of ${bag.name}`"
+      width="440px"
+      append-to-body
+    >
+      <form @submit.prevent="save">
+        <label><span>Name</span><el-input v-model="form.name" maxlength="60" data-test="bag-name" /></label>
+        <label>
+          <span>Discs it holds</span>
+          <el-input-number
+            v-model="form.capacity"
+            :min="1"
+            :max="60"
+            controls-position="right"
+            data-test="capacity"
+          />
+        </label>
+        <label>
+          <span>Heaviest disc the event allows, g</span>
+          <el-input-number
+            v-model="form.event_cap_g"
+            :min="100"
+            :max="220"
+            controls-position="right"
+            placeholder="no cap"
+            data-test="cap"
+          />
+        </label>
+        <el-checkbox v-if="isNew" v-model="copies">Start with the discs of {{ bag.name }}</el-checkbox>
+        <FormProblem :problem="problem" />
+        <div class="acts">
+          <el-button v-if="!isNew" class="left" data-test="bag-delete" @click="remove"
+            >Delete this bag</el-button
+          >
+          <el-button @click="open = false">Cancel</el-button>
+          <el-button type="primary" native-type="submit" data-test="bag-save">{{
+            isNew ? 'Make it' : 'Save'
+          }}</el-button>
+        </div>
+      </form>
+    </el-dialog>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 10px;
+  align-items: center;
+}
+.bar > .el-button {
+  margin-left: 0;
+}
+.choice {
+  width: 170px;
+}
+.over {
+  color: var(--bad);
+}
+form {
+  display: grid;
+  gap: 12px;
+}
+label > span {
+  display: block;
+  font-size: 13.5px;
+  color: var(--ink-soft);
+}
+.el-input-number {
+  width: 100%;
+}
+.acts {
+  display: flex;
+  justify-content: flex-end;
+}
+.left {
+  margin-right: auto;
+}
+</style>

@@ -1,0 +1,290 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import ChanceDialog from '@/lines/ChanceDialog.vue'
+import DiscForm from '@/shelf/DiscForm.vue'
+import DiscMark from '@/common/DiscMark.vue'
+import FlightViews from '@/common/FlightViews.vue'
+import ProblemNote from '@/common/ProblemNote.vue'
+import { useActions, useAnalysis, useBag, useSettled, useSheet, useUnits } from '@/api/useData'
+import { GRADES, numbersText, SLOTS } from '@/common/disc'
+import { figure, percent, shown, side, signed } from '@/common/units'
+import { useDay } from '@/common/stores/day'
+import { useSelection } from '@/common/stores/selection'
+
+const selection = useSelection()
+const day = useDay()
+const units = useUnits()
+const actions = useActions()
+const bag = useBag()
+const settled = useSettled(() => day.conditions)
+const analysis = useAnalysis(settled)
+const chosen = computed(() => selection.discId)
+const sheet = useSheet(chosen, settled)
+const editing = ref(false)
+const opened = ref<string | null>(null)
+
+const open = computed({
+  get: () => selection.discId !== null,
+  set: (on) => {
+    if (!on) selection.discId = null
+  },
+})
+const now = computed(() => (sheet.data.value?.disc.id === selection.discId ? sheet.data.value : undefined))
+const carried = computed(() => bag.data.value?.carried.find((c) => c.disc_id === selection.discId))
+const worth = computed(() => analysis.data.value?.worths.find((w) => w.disc_id === selection.discId))
+const COLUMNS = ['speed', 'glide', 'turn', 'fade'] as const
+
+const grade = computed({
+  get: () => now.value?.disc.wear.grade ?? 'fresh',
+  set: (value) => {
+    const disc = now.value?.disc
+    if (!disc) return
+    const { id: _id, ...spec } = disc
+    void actions.put(disc, `${disc.name} is ${GRADES[value]}`, {
+      ...spec,
+      wear: { ...spec.wear, grade: value, throws: null },
+    })
+  },
+})
+
+async function remove() {
+  const disc = now.value?.disc
+  if (disc && (await actions.remove(disc))) open.value = false
+}
+</script>
+
+<template>
+  <el-drawer
+    v-model="open"
+    size="560px"
+    class="disc-drawer"
+    append-to-body
+    :modal="false"
+    :lock-scroll="false"
+  >
+    <template #header>
+      <div v-if="now" class="head">
+        <DiscMark :colour="now.disc.colour" :wear="now.as_thrown.wear_share" :size="38" />
+        <div>
+          <h2>{{ now.disc.name }}</h2>
+          <p class="soft">
+            {{ now.disc.maker }} {{ now.disc.mould }}, {{ figure(now.disc.mass_g) }} g, {{ SLOTS[now.slot] }}
+            <template v-if="now.puck.peg">
+              · sits on <b class="peg">{{ now.puck.peg }}</b></template
+            >
+          </p>
+        </div>
+      </div>
+    </template>
+    <ProblemNote v-if="sheet.error.value" :error="sheet.error.value" @retry="sheet.refetch()" />
+    <div v-if="now" class="sheet">
+      <div class="acts">
+        <template v-if="carried">
+          <el-button type="primary" data-test="bench" @click="actions.bench(now.disc)">Bench</el-button>
+          <el-button data-test="spare" @click="actions.carry(now.disc, !carried.spare)">
+            {{ carried.spare ? 'Not a spare' : 'Mark as spare' }}
+          </el-button>
+        </template>
+        <el-button v-else type="primary" data-test="carry" @click="actions.carry(now.disc)">Carry</el-button>
+        <el-button data-test="edit" @click="editing = true">Edit</el-button>
+        <el-button data-test="delete" @click="remove">Delete</el-button>
+      </div>
+      <p v-if="worth" class="worth">
+        Without it the bag’s best chances fall by <b>{{ figure(100 * worth.worth, 1) }} points</b> on average.
+        <template v-if="!worth.answers">It makes none of your lines.</template>
+      </p>
+
+      <section>
+        <h3>As thrown today</h3>
+        <table>
+          <thead>
+            <tr>
+              <th scope="col"><span class="visually-hidden">cause</span></th>
+              <th v-for="c in COLUMNS" :key="c" scope="col">{{ c }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(a, k) in now.as_thrown.addends" :key="a.cause">
+              <th scope="row">
+                {{ a.cause }} <small>{{ a.note }}</small>
+              </th>
+              <td v-for="c in COLUMNS" :key="c" :class="{ zero: k > 0 && Math.abs(a.change[c]) < 0.005 }">
+                {{ k === 0 ? figure(a.change[c], 1) : signed(a.change[c], 2) }}
+              </td>
+            </tr>
+          </tbody>
+          <tfoot>
+            <tr>
+              <th scope="row">flies as</th>
+              <td v-for="c in COLUMNS" :key="c">{{ figure(now.as_thrown.result[c], 2) }}</td>
+            </tr>
+          </tfoot>
+        </table>
+        <label class="grade">
+          <span>Condition</span>
+          <el-select v-model="grade" data-test="drawer-grade">
+            <el-option v-for="(label, value) in GRADES" :key="value" :value="value" :label="label" />
+          </el-select>
+          <span class="soft">{{
+            now.disc.wear.throws == null
+              ? `about ${percent(now.as_thrown.wear_share)} worn`
+              : `${now.disc.wear.throws} throws and ${now.disc.wear.hard_hits} hard hits counted: ${percent(now.as_thrown.wear_share)} worn`
+          }}</span>
+        </label>
+      </section>
+
+      <section>
+        <h3>Flight: flat, {{ day.usual ? 'calm' : 'in today’s wind' }}</h3>
+        <FlightViews :flights="now.flights">
+          <table class="powers">
+            <thead>
+              <tr>
+                <th scope="col">power</th>
+                <th scope="col">speed</th>
+                <th scope="col">flies</th>
+                <th scope="col">ends</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="f in now.flights" :key="f.label">
+                <th scope="row">{{ f.label }}</th>
+                <td>{{ shown(units, 'speed', f.speed_m_s, 1) }}</td>
+                <td>{{ shown(units, 'distance', f.distance_m) }}</td>
+                <td>{{ side(f.finish_left_m, units) }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </FlightViews>
+      </section>
+
+      <section>
+        <h3>Lines it does best</h3>
+        <p v-if="now.good_lines.length === 0">It reaches none of your lines.</p>
+        <ul class="lines">
+          <li v-for="l in now.good_lines" :key="l.key">
+            <button type="button" @click="opened = l.key">
+              <b>{{ percent(l.chance) }}</b> {{ l.name }}
+              <span v-if="worth?.best_on.includes(l.key)" class="best">best in the bag</span>
+            </button>
+          </li>
+        </ul>
+        <p class="soft">Printed {{ numbersText(now.disc.printed) }}. {{ now.disc.notes }}</p>
+      </section>
+    </div>
+    <DiscForm v-model="editing" :disc="now?.disc ?? null" />
+    <ChanceDialog v-model:line-key="opened" :disc-id="selection.discId" />
+  </el-drawer>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  color: var(--ink);
+}
+.peg {
+  color: var(--ink);
+  text-transform: capitalize;
+}
+.sheet {
+  color: var(--ink);
+}
+section {
+  margin-top: 16px;
+  padding-top: 10px;
+  border-top: 1px solid var(--rule);
+}
+h3 {
+  font-size: 16px;
+  margin-bottom: 6px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.acts .el-button + .el-button {
+  margin-left: 0;
+}
+.worth {
+  margin-top: 8px;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  padding: 3px 6px;
+  text-align: right;
+  font-weight: 400;
+  border-bottom: 1px solid var(--rule-soft);
+  vertical-align: top;
+}
+thead th {
+  font-size: 13px;
+  color: var(--ink-soft);
+}
+th:first-child {
+  text-align: left;
+}
+small {
+  display: block;
+  font-size: 13px;
+  color: var(--ink-soft);
+  line-height: 1.2;
+}
+tfoot th,
+tfoot td {
+  font-weight: 750;
+  border-top: 2px solid var(--ink);
+  border-bottom: 0;
+}
+.zero {
+  color: var(--ink-soft);
+}
+.grade {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  margin-top: 10px;
+}
+.grade .el-select {
+  width: 150px;
+}
+.powers {
+  margin-top: 10px;
+  font-size: 14px;
+}
+.lines {
+  list-style: none;
+  margin: 0 0 8px;
+  padding: 0;
+}
+.lines button {
+  width: 100%;
+  min-height: 40px;
+  text-align: left;
+  background: none;
+  border: 0;
+  border-bottom: 1px solid var(--rule-soft);
+  color: var(--ink);
+  font: inherit;
+  cursor: pointer;
+}
+.lines button:hover {
+  background: var(--ground);
+}
+.lines b {
+  display: inline-block;
+  width: 56px;
+}
+.best {
+  margin-left: 8px;
+  padding: 0 6px;
+  border: 1.5px solid var(--ink);
+  font-size: 12px;
+}
+</style>

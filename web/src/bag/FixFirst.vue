@@ -1,0 +1,155 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { DiscSpec, Finding } from '@/api/client'
+import DiscForm from '@/shelf/DiscForm.vue'
+import { useActions, useDiscs } from '@/api/useData'
+import { useSelection } from '@/common/stores/selection'
+
+defineProps<{ findings: readonly Finding[]; busy: boolean }>()
+
+const KINDS: Record<Finding['kind'], string> = {
+  over_cap: 'Rule',
+  over_full: 'Bag',
+  gap: 'Gap',
+  empty_peg: 'Empty peg',
+  worn_out: 'Worn',
+  twins: 'Twins',
+  no_line: 'No line',
+}
+
+const discs = useDiscs()
+const actions = useActions()
+const selection = useSelection()
+
+const name = (id: number) => discs.data.value?.find((d) => d.id === id)?.name ?? 'the disc'
+
+type Action = Finding['action']
+/** A disc to look for, as the form for a new disc starts with it. */
+const wanted = ref<Partial<DiscSpec> | undefined>()
+const adding = ref(false)
+
+function act(a: Action) {
+  switch (a.do) {
+    case 'carry':
+      return actions.carry({ id: a.disc_id, name: name(a.disc_id) })
+    case 'bench':
+      return actions.bench({ id: a.disc_id, name: name(a.disc_id) })
+    case 'swap':
+      return actions.move(`${name(a.carry)} is carried for ${name(a.bench)}`, {
+        carry: [{ disc_id: a.carry, spare: false }],
+        bench: [a.bench],
+      })
+    case 'mark_spare':
+      return actions.carry({ id: a.disc_id, name: name(a.disc_id) }, true)
+    case 'look_for':
+      wanted.value = { printed: a.numbers, plastic: 'mid_grade' }
+      adding.value = true
+      return undefined
+  }
+}
+</script>
+
+<template>
+  <section class="fix" aria-labelledby="fix-title" :aria-busy="busy">
+    <h2 id="fix-title">Fix first</h2>
+    <p v-if="findings.length === 0 && !busy" class="none">
+      Nothing to fix: every line has an answer, every wanted peg has a disc and no two discs do one job.
+    </p>
+    <ol>
+      <li
+        v-for="(f, k) in findings"
+        :key="f.key"
+        :data-finding="f.key"
+        :data-kind="f.kind"
+        :data-lines="f.line_keys.join(' ')"
+      >
+        <p class="title">
+          <span class="kind">{{ KINDS[f.kind] }}</span> <b>{{ f.title }}</b>
+        </p>
+        <p class="reason">{{ f.reason }}</p>
+        <div class="acts">
+          <b v-if="f.action.do === 'look_for'" class="spec">{{ f.action_label }}</b>
+          <el-button :type="k === 0 ? 'primary' : 'default'" data-test="act" @click="act(f.action)">{{
+            f.action.do === 'look_for' ? 'I have one: add it' : f.action_label
+          }}</el-button>
+          <el-button v-if="f.other" data-test="act-other" @click="act(f.other.action)">{{
+            f.other.label
+          }}</el-button>
+          <button
+            v-for="id in f.disc_ids"
+            :key="id"
+            class="link"
+            type="button"
+            @click="selection.discId = id"
+          >
+            {{ name(id) }}
+          </button>
+        </div>
+      </li>
+    </ol>
+    <DiscForm v-model="adding" :disc="null" :like="wanted" />
+  </section>
+</template>
+
+<style scoped>
+.fix {
+  background: var(--panel);
+  border: 1px solid var(--rule-soft);
+  border-top: 2px solid var(--ink);
+  padding: 10px 14px;
+}
+.none {
+  padding: 10px 0;
+}
+ol {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+}
+li {
+  padding: 9px 0 10px;
+  border-top: 1px solid var(--rule-soft);
+}
+.title {
+  font-size: 15.5px;
+}
+.kind {
+  display: inline-block;
+  padding: 0 6px;
+  margin-right: 3px;
+  border: 1.5px solid var(--ink);
+  font-size: 12px;
+  font-weight: 700;
+}
+.reason {
+  margin: 3px 0 7px;
+  font-size: 14px;
+  color: var(--ink-soft);
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+  align-items: center;
+}
+.link {
+  min-height: 40px;
+  padding: 0 4px;
+  background: none;
+  border: 0;
+  color: var(--ink);
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.spec {
+  padding: 8px 0;
+}
+.acts .el-button + .el-button {
+  margin-left: 0;
+}
+.acts .el-button {
+  font-weight: 650;
+  border-color: var(--ink);
+}
+</style>

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+// Flights from the side in true proportion.
+import { scaleLinear } from 'd3-scale'
+import { line } from 'd3-shape'
+import { computed } from 'vue'
+import { useRings } from '@/common/useRings'
+import { DASHES, extent, type Flight, type Opening, type PathPoint, type Zone } from '@/common/scene'
+
+const props = withDefaults(
+  defineProps<{
+    flights: readonly Flight[]
+    width?: number
+    chosen?: number
+    zone?: Zone
+    gates?: readonly Opening[]
+  }>(),
+  { width: 460, chosen: undefined, zone: undefined, gates: () => [] },
+)
+
+const MARGIN = 26
+const box = computed(() => extent(props.flights, [], props.zone, props.gates))
+const perM = computed(() => (props.width - 2 * MARGIN) / box.value.far_m)
+const height = computed(() => box.value.high_m * perM.value + 40)
+const x = computed(() => scaleLinear([0, box.value.far_m], [MARGIN, props.width - MARGIN]))
+const y = computed(() => scaleLinear([0, box.value.high_m], [height.value - 22, 12]))
+const { rings } = useRings(() => box.value.far_m, 6)
+const { rings: levels, symbol } = useRings(() => box.value.high_m, 2)
+const drawn = computed(() =>
+  line<PathPoint>()
+    .x((p) => x.value(p.x_m))
+    .y((p) => y.value(p.z_m)),
+)
+const state = (k: number) => (props.chosen === undefined || props.chosen === k ? 'on' : 'off')
+</script>
+
+<template>
+  <figure>
+    <svg
+      :viewBox="`0 0 ${width} ${height}`"
+      :width="width"
+      :height="height"
+      role="img"
+      aria-label="Flights from the side"
+      data-picture="side"
+    >
+      <g v-for="l in levels" :key="`level ${l.m}`">
+        <line :x1="x(0)" :x2="x(box.far_m)" :y1="y(l.m)" :y2="y(l.m)" class="ring" />
+        <text :x="x(0) - 4" :y="y(l.m) + 4" text-anchor="end">{{ l.label }}</text>
+      </g>
+      <line :x1="x(0)" :x2="x(box.far_m)" :y1="y(0)" :y2="y(0)" class="ground" />
+      <g v-for="r in rings" :key="r.m">
+        <line :x1="x(r.m)" :x2="x(r.m)" :y1="y(0)" :y2="y(0) + 4" class="ground" />
+        <text :x="x(r.m)" :y="y(0) + 17" text-anchor="middle">{{ r.label }}</text>
+      </g>
+      <template v-for="(g, k) in gates" :key="k">
+        <line v-if="g.ceiling_m" class="bar" :x1="x(g.at_m)" :x2="x(g.at_m)" :y1="y(g.ceiling_m)" :y2="0" />
+        <line v-if="g.floor_m" class="bar" :x1="x(g.at_m)" :x2="x(g.at_m)" :y1="y(0)" :y2="y(g.floor_m)" />
+      </template>
+      <g v-for="(f, k) in flights" :key="k" :class="state(k)">
+        <path class="flight" :d="drawn([...f.path]) ?? ''" :stroke-dasharray="DASHES[k]" />
+      </g>
+    </svg>
+    <figcaption>From the side in true proportion, {{ symbol }}</figcaption>
+  </figure>
+</template>
+
+<style scoped src="../styles/flights.css"></style>

@@ -1,0 +1,47 @@
+// Keys that work on every screen.
+import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { useNotice } from '@/common/stores/notice'
+
+export const GO: Record<string, string> = {
+  b: '/',
+  l: '/lines',
+  s: '/shelf',
+  r: '/range',
+  p: '/player',
+}
+
+export const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+
+export function useShortcuts() {
+  const router = useRouter()
+  const notice = useNotice()
+  const helpOpen = ref(false)
+  let going = false
+
+  function onKey(event: KeyboardEvent) {
+    if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
+    if (going) {
+      going = false
+      const path = GO[event.key]
+      if (path) {
+        event.preventDefault()
+        void router.push(path)
+      }
+      return
+    }
+    if (event.key === 'g') going = true
+    else if (event.key === 'z') void notice.undo()
+    else if (event.key === '?') helpOpen.value = true
+    else if (event.key === '/') {
+      event.preventDefault()
+      void router.push({ path: '/shelf', query: { find: '1' } })
+    }
+  }
+
+  onMounted(() => window.addEventListener('keydown', onKey))
+  onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+  return { helpOpen }
+}

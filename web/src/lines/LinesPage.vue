@@ -1,0 +1,311 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, type LineVerdict, type Standing, take } from '@/api/client'
+import ChanceDialog from '@/lines/ChanceDialog.vue'
+import DayDials from '@/common/DayDials.vue'
+import LineForm from '@/lines/LineForm.vue'
+import ProblemNote from '@/common/ProblemNote.vue'
+import { useActions, useAnalysis, useDiscs, useSettled, useUnits } from '@/api/useData'
+import { SLOTS } from '@/common/disc'
+import { figure, percent, shown } from '@/common/units'
+import { useDay } from '@/common/stores/day'
+import { useNotice } from '@/common/stores/notice'
+import { useSelection } from '@/common/stores/selection'
+
+const day = useDay()
+const units = useUnits()
+const selection = useSelection()
+const actions = useActions()
+const notice = useNotice()
+const analysis = useAnalysis(useSettled(() => day.conditions))
+const discs = useDiscs()
+
+const STANDINGS: Record<Standing, string> = {
+  made: 'Made',
+  thin: 'Thin',
+  gap: 'Gap',
+  beyond_arm: 'Beyond this arm',
+  off: 'Off',
+}
+
+const columns = computed(() =>
+  (analysis.data.value?.disc_ids ?? []).map((id) => ({
+    id,
+    name: discs.data.value?.find((d) => d.id === id)?.name ?? '',
+  })),
+)
+const name = (id: number) => columns.value.find((c) => c.id === id)?.name ?? ''
+const groups = computed(() => {
+  const lines = analysis.data.value?.lines ?? []
+  return Object.entries(SLOTS)
+    .map(([slot, label]) => ({ slot, label, lines: lines.filter((l) => l.line.slot === slot) }))
+    .filter((g) => g.lines.length > 0)
+})
+
+const formOpen = ref(false)
+const edited = ref<LineVerdict['line'] | null>(null)
+const opened = ref<string | null>(null)
+const openedDisc = ref<number | null>(null)
+
+function edit(line: LineVerdict['line'] | null) {
+  edited.value = line
+  formOpen.value = true
+}
+
+function openCell(discId: number, key: string) {
+  openedDisc.value = discId
+  opened.value = key
+}
+
+function toggle(line: LineVerdict['line']) {
+  const send = async (enabled: boolean) => {
+    await take(
+      api.PUT('/api/lines/{key}/setting', {
+        params: { path: { key: line.key } },
+        body: { enabled, weight: line.weight },
+      }),
+    )
+    await actions.refresh()
+  }
+  return actions.attempt(async () => {
+    await send(!line.enabled)
+    notice.done(`${line.name} is switched ${line.enabled ? 'off' : 'on'}`, () => send(line.enabled))
+  })
+}
+
+/** Weight of a cell's ground: chances are read by number first, by depth second. */
+const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, chance - 0.1))}%` })
+</script>
+
+<template>
+  <div class="page">
+    <div class="page-head">
+      <div class="grow">
+        <h1>Lines</h1>
+        <p class="soft">
+          The shots your bag must answer, at your distances. A number is the share of your own scatter that
+          makes the line; open it to see why.
+        </p>
+      </div>
+      <el-button type="primary" data-test="add-line" @click="edit(null)">Add a line</el-button>
+    </div>
+    <DayDials />
+    <ProblemNote v-if="analysis.error.value" :error="analysis.error.value" @retry="analysis.refetch()" />
+    <p v-else-if="!analysis.data.value" class="wait">Flying every disc on every line…</p>
+    <div v-else class="scroll" tabindex="0" aria-label="Chances, scrolls sideways">
+      <table :aria-busy="analysis.isFetching.value">
+        <thead>
+          <tr>
+            <th scope="col" class="stick">Line</th>
+            <th scope="col" class="stand">Stands</th>
+            <th scope="col" class="who">Best, then second</th>
+            <th v-for="c in columns" :key="c.id" scope="col" class="disc">
+              <button type="button" @click="selection.discId = c.id">{{ c.name }}</button>
+            </th>
+          </tr>
+        </thead>
+        <tbody v-for="g in groups" :key="g.slot">
+          <tr class="group">
+            <th :colspan="columns.length + 3" scope="rowgroup">{{ g.label }}</th>
+          </tr>
+          <tr v-for="v in g.lines" :key="v.line.key" :class="v.standing" :data-line="v.line.key">
+            <th scope="row" class="stick">
+              <button type="button" class="line" :title="`Edit ${v.line.name}`" @click="edit(v.line)">
+                {{ v.line.name }}
+                <small>
+                  {{ shown(units, 'distance', v.line.distance_m) }}
+                  <template v-if="v.line.style === 'forehand'">forehand</template>
+                  <template v-if="v.line.along_m_s">
+                    · {{ v.line.along_m_s < 0 ? 'headwind' : 'tailwind' }}
+                    {{ shown(units, 'speed', Math.abs(v.line.along_m_s)) }}
+                  </template>
+                  <template v-if="v.line.weight !== 1"> · ×{{ figure(v.line.weight, 1) }}</template>
+                </small>
+              </button>
+            </th>
+            <td class="stand">
+              <span class="standing" :title="v.reason">{{ STANDINGS[v.standing] }}</span>
+              <button type="button" class="switch" @click="toggle(v.line)">
+                {{ v.line.enabled ? 'switch off' : 'switch on' }}
+              </button>
+            </td>
+            <td class="who">
+              <template v-if="v.standing === 'gap' || v.standing === 'beyond_arm'">{{ v.reason }}</template>
+              <template v-else-if="v.best">
+                {{ name(v.best.disc_id) }} {{ percent(v.best.chance)
+                }}<span v-if="v.second" class="soft"
+                  >, {{ name(v.second.disc_id) }} {{ percent(v.second.chance) }}</span
+                >
+              </template>
+            </td>
+            <td v-for="c in v.cells" :key="c.disc_id" class="cell" :style="depth(c.chance)">
+              <button
+                v-if="v.line.enabled"
+                type="button"
+                :class="{ best: v.best?.disc_id === c.disc_id }"
+                :aria-label="`${name(c.disc_id)} on ${v.line.name}: ${percent(c.chance)}`"
+                @click="openCell(c.disc_id, v.line.key)"
+              >
+                {{ c.chance > 0 ? Math.round(100 * c.chance) : '·' }}
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p class="soft caution">
+      Chances are for a clear fairway. Wait until nobody is in reach, and follow the course’s and the event’s
+      own rules.
+    </p>
+    <LineForm v-model="formOpen" :line="edited" />
+    <ChanceDialog v-model:line-key="opened" :disc-id="openedDisc" />
+  </div>
+</template>
+
+<style scoped>
+.wait {
+  padding: 30px 4px;
+}
+.scroll {
+  margin-top: 12px;
+  overflow-x: auto;
+  background: var(--panel);
+  border: 1px solid var(--rule-soft);
+}
+table {
+  width: 100%;
+  border-collapse: separate;
+  border-spacing: 0;
+  font-size: 14px;
+}
+th,
+td {
+  padding: 0;
+  text-align: left;
+  font-weight: 400;
+  border-bottom: 1px solid var(--rule-soft);
+}
+thead th {
+  vertical-align: bottom;
+  padding: 6px;
+  font-weight: 650;
+  border-bottom: 2px solid var(--ink);
+}
+.stick {
+  position: sticky;
+  left: 0;
+  z-index: 1;
+  background: var(--panel);
+  min-width: 152px;
+  border-right: 1px solid var(--rule);
+}
+.disc {
+  padding: 4px 0;
+  min-width: 37px;
+  height: 128px;
+}
+.disc button {
+  writing-mode: vertical-rl;
+  transform: rotate(180deg);
+  min-width: 37px;
+  max-height: 122px;
+  overflow: hidden;
+  white-space: nowrap;
+  text-align: left;
+}
+.group th {
+  padding: 7px 6px 3px;
+  font-weight: 750;
+  background: var(--ground);
+}
+.group th::first-letter {
+  text-transform: uppercase;
+}
+table button {
+  background: none;
+  border: 0;
+  padding: 0;
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+}
+table .line {
+  padding: 3px 6px;
+  display: block;
+  width: 100%;
+  min-height: 40px;
+  text-align: left;
+  font-weight: 600;
+}
+.line:hover {
+  text-decoration: underline;
+}
+small {
+  display: block;
+  font-weight: 400;
+  color: var(--ink-soft);
+  font-size: 12.5px;
+  line-height: 1.15;
+}
+.stand {
+  min-width: 92px;
+  padding: 2px 6px;
+}
+.standing {
+  display: block;
+  font-weight: 650;
+}
+.switch {
+  display: block;
+  font-size: 12.5px;
+  text-decoration: underline;
+  color: var(--ink-soft);
+  min-height: 20px;
+}
+.gap .standing,
+.thin .standing {
+  display: inline-block;
+  padding: 0 6px;
+  border: 2px solid var(--ink);
+}
+.gap .standing {
+  background: var(--ink);
+  color: var(--panel);
+}
+.thin .standing {
+  border-style: dashed;
+  border-width: 1.5px;
+}
+.off {
+  color: var(--ink-soft);
+}
+.who {
+  min-width: 190px;
+  max-width: 230px;
+  padding: 3px 6px;
+  font-size: 13px;
+  line-height: 1.25;
+}
+.cell {
+  background: color-mix(in srgb, var(--hatch) var(--depth), var(--panel));
+  border-left: 1px solid var(--rule-soft);
+}
+.cell button {
+  width: 100%;
+  min-height: 40px;
+  text-align: center;
+}
+.cell button:hover {
+  outline: 2px solid var(--accent);
+  outline-offset: -2px;
+}
+.cell .best {
+  font-weight: 800;
+  outline: 2px solid var(--ink);
+  outline-offset: -3px;
+}
+.caution {
+  margin-top: 10px;
+  font-size: 13.5px;
+}
+</style>

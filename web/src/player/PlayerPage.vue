@@ -1,0 +1,229 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api, asProblem, type Player, type PlayerSheet, type ProblemError, take } from '@/api/client'
+import ArmEvidence from '@/player/ArmEvidence.vue'
+import FormProblem from '@/common/FormProblem.vue'
+import ProblemNote from '@/common/ProblemNote.vue'
+import ScatterTable from '@/player/ScatterTable.vue'
+import { useActions, usePlayer } from '@/api/useData'
+import { type Quantity, unit } from '@/common/units'
+import { useNotice } from '@/common/stores/notice'
+
+const stored = usePlayer()
+const actions = useActions()
+const notice = useNotice()
+const form = ref<Player | null>(null)
+const problem = ref<ProblemError | null>(null)
+
+function playerOf(sheet: PlayerSheet): Player {
+  const { saved: _saved, arms: _arms, scatter_used: _used, ...player } = sheet
+  return JSON.parse(JSON.stringify(player)) as Player
+}
+watch(
+  () => stored.data.value,
+  (sheet) => {
+    if (sheet) form.value = playerOf(sheet)
+  },
+  { immediate: true },
+)
+
+const SKILLS: Record<Player['skill'], string> = {
+  beginner: 'Beginner: first seasons',
+  club: 'Club: plays every week',
+  advanced: 'Advanced: wins club events',
+  top: 'Top: competes at the top',
+}
+interface Field {
+  key: 'backhand_m' | 'forehand_m' | 'altitude_m' | 'temperature_c'
+  label: string
+  quantity: Quantity
+}
+const DRIVES: readonly Field[] = [
+  { key: 'backhand_m', label: 'Backhand drive', quantity: 'distance' },
+  { key: 'forehand_m', label: 'Forehand drive', quantity: 'distance' },
+]
+const HOME: readonly Field[] = [
+  { key: 'altitude_m', label: 'Altitude at home', quantity: 'distance' },
+  { key: 'temperature_c', label: 'Usual temperature', quantity: 'temperature' },
+]
+
+const units = computed(() => form.value?.units ?? 'metric')
+const get = (si: number, quantity: Quantity) => Math.round(10 * unit(units.value, quantity).toShown(si)) / 10
+
+async function save() {
+  if (!form.value || !stored.data.value) return
+  problem.value = null
+  const before = playerOf(stored.data.value)
+  const send = async (body: Player) => {
+    await take(api.PUT('/api/player', { body }))
+    await actions.refresh()
+  }
+  try {
+    await send(form.value)
+    notice.done('The player is saved', () => send(before))
+  } catch (error) {
+    problem.value = asProblem(error)
+  }
+}
+</script>
+
+<template>
+  <div class="page narrow">
+    <div class="page-head">
+      <div class="grow">
+        <h1>Player</h1>
+        <p class="soft">
+          Your arm speed follows from how far you throw under control; every disc on every screen is flown at
+          it.
+        </p>
+      </div>
+    </div>
+    <ProblemNote v-if="stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
+    <form v-if="form" novalidate @submit.prevent="save">
+      <section>
+        <h2>The arm</h2>
+        <label
+          ><span>Name</span><el-input v-model="form.name" maxlength="60" data-test="player-name"
+        /></label>
+        <div class="field">
+          <span id="hand-label">Throwing hand</span>
+          <el-radio-group v-model="form.hand" aria-labelledby="hand-label">
+            <el-radio-button value="right">Right</el-radio-button>
+            <el-radio-button value="left">Left</el-radio-button>
+          </el-radio-group>
+        </div>
+        <div class="field">
+          <span id="style-label">Strong style</span>
+          <el-radio-group v-model="form.strong_style" aria-labelledby="style-label">
+            <el-radio-button value="backhand">Backhand</el-radio-button>
+            <el-radio-button value="forehand">Forehand</el-radio-button>
+          </el-radio-group>
+        </div>
+        <label v-for="n in DRIVES" :key="n.key">
+          <span>{{ n.label }}, {{ unit(units, n.quantity).symbol }}</span>
+          <el-input-number
+            :model-value="get(form[n.key], n.quantity)"
+            controls-position="right"
+            :data-test="`player-${n.key}`"
+            @update:model-value="form[n.key] = unit(units, n.quantity).toSi($event ?? 0)"
+          />
+        </label>
+        <label>
+          <span>Overhand, {{ unit(units, 'distance').symbol }}</span>
+          <el-input-number
+            :model-value="form.overhand_m == null ? undefined : get(form.overhand_m, 'distance')"
+            placeholder="none"
+            controls-position="right"
+            data-test="player-overhand_m"
+            @update:model-value="
+              form.overhand_m =
+                $event === undefined || $event === null ? null : unit(units, 'distance').toSi($event)
+            "
+          />
+        </label>
+        <label v-for="n in HOME" :key="n.key">
+          <span>{{ n.label }}, {{ unit(units, n.quantity).symbol }}</span>
+          <el-input-number
+            :model-value="get(form[n.key], n.quantity)"
+            controls-position="right"
+            :data-test="`player-${n.key}`"
+            @update:model-value="form[n.key] = unit(units, n.quantity).toSi($event ?? 0)"
+          />
+        </label>
+        <label>
+          <span>How repeatable</span>
+          <el-select v-model="form.skill">
+            <el-option v-for="(label, value) in SKILLS" :key="value" :value="value" :label="label" />
+          </el-select>
+        </label>
+      </section>
+      <section v-if="stored.data.value">
+        <div class="wide">
+          <h2>How fast the arm is</h2>
+          <p class="soft">
+            The drives above are enough. What else you know makes it surer: how far another slot goes, or a
+            speed that someone measured.
+          </p>
+        </div>
+        <ArmEvidence
+          class="wide"
+          :model-value="form.evidence ?? []"
+          :arms="stored.data.value.arms"
+          :units="units"
+          @update:model-value="form.evidence = $event"
+        />
+      </section>
+      <section v-if="stored.data.value">
+        <div class="wide">
+          <h2>How far one throw differs from the next</h2>
+          <p class="soft">
+            Standard deviations of the release at three quarters of full power; near full power they grow, on
+            weak footing and with slick wet plastic too. Chances are shares of this scatter.
+          </p>
+        </div>
+        <ScatterTable
+          class="wide"
+          :model-value="form.scatter ?? []"
+          :used="stored.data.value.scatter_used"
+          @update:model-value="form.scatter = $event"
+        />
+      </section>
+      <section>
+        <h2>The school</h2>
+        <div class="field wide">
+          <span id="pegs-label">Pegs in a slot</span>
+          <el-radio-group v-model="form.school" aria-labelledby="pegs-label">
+            <el-radio-button value="three">Three: Lean, Rail, Drift</el-radio-button>
+            <el-radio-button value="five">Five: Hook to Slide</el-radio-button>
+          </el-radio-group>
+        </div>
+        <div class="field wide">
+          <span id="units-label">Units</span>
+          <el-radio-group v-model="form.units" aria-labelledby="units-label" data-test="player-units">
+            <el-radio-button value="metric">Metres, m/s, °C</el-radio-button>
+            <el-radio-button value="imperial">Feet, mph, °F</el-radio-button>
+          </el-radio-group>
+        </div>
+      </section>
+      <FormProblem :problem="problem" />
+      <el-button type="primary" native-type="submit" data-test="player-save">Save</el-button>
+      <p class="soft caution">
+        Warm up before full throws, build forehand up slowly, and stop when something hurts. This is no
+        medical or coaching advice.
+      </p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.narrow {
+  max-width: 860px;
+}
+section {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(240px, 1fr));
+  gap: 14px 22px;
+  padding: 14px 18px 18px;
+  margin-bottom: 14px;
+  background: var(--panel);
+  border: 1px solid var(--rule-soft);
+  border-top: 2px solid var(--ink);
+}
+h2,
+.wide {
+  grid-column: 1 / -1;
+}
+label > span,
+.field > span {
+  display: block;
+  color: var(--ink-soft);
+  font-size: 14px;
+}
+.el-input-number,
+.el-select {
+  width: 100%;
+}
+.caution {
+  margin-top: 14px;
+}
+</style>
