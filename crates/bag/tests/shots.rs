@@ -48,11 +48,17 @@ fn trade_putts_fall_off_with_distance() {
         let line = LineSpec { distance_m, ..template(&p, "circle-putt") };
         on(&p, &Conditions::default(), putter(), &line).chance
     };
-    let [near, circle, far] = [5.0, 9.5, 14.0].map(|d| share(Skill::Club, d));
-    assert!(near > circle && circle > far, "{near:.2} {circle:.2} {far:.2}");
-    assert!(near > 0.75 && (0.25..0.8).contains(&circle), "{near:.2} {circle:.2}");
-    let [beginner, top] = [Skill::Beginner, Skill::Top].map(|s| share(s, 9.5));
-    assert!(beginner < circle && circle < top && top > 0.8, "{beginner:.2} {circle:.2} {top:.2}");
+    // A club player makes some 55 of 100 from 7 m and 30 from 10 m, a top player 90 and 70.
+    for (skill, near, circle) in [(Skill::Club, 0.55, 0.30), (Skill::Top, 0.92, 0.70)] {
+        let [at_7, at_10, at_14] = [7.0, 9.9, 14.0].map(|d| share(skill, d));
+        assert!(
+            (at_7 - near).abs() < 0.08 && (at_10 - circle).abs() < 0.08,
+            "{skill:?} {at_7:.2} {at_10:.2}"
+        );
+        assert!(at_14 < at_10 - 0.05, "{skill:?} {at_14:.2}");
+    }
+    let [beginner, club, advanced] = [Skill::Beginner, Skill::Club, Skill::Advanced].map(|s| share(s, 7.0));
+    assert!(beginner < club && club < advanced, "{beginner:.2} {club:.2} {advanced:.2}");
 }
 
 #[test]
@@ -60,10 +66,10 @@ fn trade_a_jump_reaches_where_a_stand_does_not() {
     let p = me(Skill::Club);
     let line = |footing, distance_m| LineSpec { footing, distance_m, ..template(&p, "long-putt") };
     let day = Conditions::default();
-    let jump = on(&p, &day, putter(), &line(Footing::JumpPutt, 16.0));
+    let jump = on(&p, &day, putter(), &line(Footing::JumpPutt, 14.0));
     let stand = on(&p, &day, putter(), &line(Footing::Standstill, 30.0));
     assert!(jump.chance > 0.05, "{:.2}", jump.chance);
-    assert!(matches!(stand.no_release, Some(NoRelease::TooFar { .. })), "{stand:?}");
+    assert!(stand.chance < 0.03, "{stand:?}");
     let inside = line(Footing::JumpPutt, 8.0).validate().unwrap_err().to_string();
     assert!(inside.contains("beyond 10 m"), "{inside}");
 }
@@ -83,7 +89,7 @@ fn trade_an_overhand_gets_over_what_a_backhand_does_not() {
         ..over
     };
     let across = on(&p, &Conditions::default(), spec(12.0, 4.0, 0.0, 4.0), &flat);
-    assert!(across.chance < 0.5 * thrown_over.chance, "{:.2}", across.chance);
+    assert!(across.chance < 0.7 * thrown_over.chance, "{:.2}", across.chance);
     assert!(lines_for(&me(Skill::Club), &arm(&me(Skill::Club))).iter().all(|l| l.key != "over-the-top"));
 }
 

@@ -62,7 +62,7 @@ fn chance_of(player: &Player, conditions: &Conditions, disc: &Disc, line: &LineS
 #[test]
 fn trade_07_into_wind_stepping_across_or_up_beats_the_straight_disc() {
     let p = rated_arm();
-    let wind = into_wind(4.0);
+    let wind = into_wind(6.0);
     let target = LineSpec { hyzer_min_deg: 0.0, hyzer_max_deg: 6.0, ..line(48.0) };
     let straight = chance_of(&p, &wind, &disc(1, spec(3.0, 3.0, -0.5, 0.5)), &target);
     let across = chance_of(&p, &wind, &disc(2, spec(3.0, 3.0, 0.0, 3.0)), &target);

@@ -65,7 +65,9 @@ pub(crate) struct Aero<R> {
     cd_speed: R,
     cd_alpha: R,
     cd_alpha2: R,
+    /// Lift: constant, by 1/(V² + V_ref²) and by α.
     cl0: R,
+    cl_speed: R,
     cl_alpha: R,
     /// Pitching moment: constant, by 1/(V² + V_ref²), by spin/V, by α, by α² and by α|α|.
     cm0: R,
@@ -79,7 +81,7 @@ pub(crate) struct Aero<R> {
 }
 
 /// Number of coefficients that decide the loads.
-pub(crate) const FIELDS: usize = 14;
+pub(crate) const FIELDS: usize = 15;
 
 /// The coefficients that decide the loads, in the order of [`Aero::load`].
 pub(crate) fn fields(c: &Coefficients) -> [f64; FIELDS] {
@@ -114,7 +116,8 @@ impl<R: Real> Aero<R> {
     #[inline(always)]
     pub(crate) fn load(token: R::Token, columns: &[Column; FIELDS], scales: &Scales<R>) -> Aero<R> {
         let [cd0, cd_alpha, alpha0, cl0, cl_alpha, moments @ ..] = columns;
-        let [cm0, cm_alpha, cm_alpha2, cm_spin, cm_speed, cd_speed, cr0, cr_alpha, cm_even] = moments;
+        let [cm0, cm_alpha, cm_alpha2, cm_spin, cm_speed, cd_speed, cr0, cr_alpha, cm_even, cl_speed] =
+            moments;
         let Scales { force, pitch, roll, radius } = *scales;
         let (cd0, cd2, alpha0) =
             (R::load(token, cd0) * force, R::load(token, cd_alpha) * force, R::load(token, alpha0));
@@ -122,6 +125,7 @@ impl<R: Real> Aero<R> {
         let faster = cd0 * R::load(token, cd_speed);
         // The moment at α = 0 is cm0 + cm_speed (V² − V_ref²)/(V² + V_ref²) + cm_spin (ωR/V − advance at reference).
         let (cm_speed, cm_spin) = (R::load(token, cm_speed) * pitch, R::load(token, cm_spin) * pitch);
+        let cl_speed = R::load(token, cl_speed) * force;
         let cm0 = cm_spin
             .mul_add(pitch.like(-REFERENCE_ADVANCE_RATIO), R::load(token, cm0).mul_add(pitch, cm_speed));
         Aero {
@@ -131,7 +135,8 @@ impl<R: Real> Aero<R> {
             cd_speed: faster * force.like(1.0 / REFERENCE_SPEED_SQUARED),
             cd_alpha: cd2 * alpha0 * force.like(-2.0),
             cd_alpha2: cd2,
-            cl0: R::load(token, cl0) * force,
+            cl0: R::load(token, cl0).mul_add(force, cl_speed),
+            cl_speed: cl_speed * force.like(-2.0 * REFERENCE_SPEED_SQUARED),
             cl_alpha: R::load(token, cl_alpha) * force,
             cm0,
             cm_speed: cm_speed * pitch.like(-2.0 * REFERENCE_SPEED_SQUARED),
@@ -168,9 +173,10 @@ impl<R: Real> Aero<R> {
         let (slope, bend) =
             (self.cm_alpha * sin, self.cm_alpha2.mul_add(sin.abs() * sin, self.cm_even * sin2));
         let zero_lift = self.cd_speed.mul_add(flow.v2, self.cd0);
+        let level_lift = self.cl_speed.mul_add(flow.inverse_faster, self.cl0);
         let (lean, bow) = (self.cd_alpha * sin, self.cd_alpha2 * sin2);
         Loads {
-            lift: (self.cl_alpha * sin).mul_add(stretch, self.cl0),
+            lift: (self.cl_alpha * sin).mul_add(stretch, level_lift),
             drag: bow.mul_add(stretch, lean).mul_add(stretch, zero_lift),
             pitch: bend.mul_add(stretch, slope).mul_add(stretch, level),
             roll: (self.cr_alpha * sin).mul_add(stretch, self.cr0),

@@ -42,6 +42,10 @@ calibration! {
     cd0_glide,
     /// Rise of C_D0 per squared unit of glide below 3.5: a blunt, beaded edge.
     cd0_blunt,
+    /// Change of C_D0 per unit of turn.
+    cd0_turn,
+    /// Change of C_D0 per unit of fade.
+    cd0_fade,
     /// Growth of drag with angle of attack, per rad².
     cd_alpha,
     /// Angle of attack of least drag, rad.
@@ -52,6 +56,14 @@ calibration! {
     cl0,
     /// Change of that per unit of glide.
     cl0_glide,
+    /// Change of C_L at zero angle per unit of turn.
+    cl0_turn,
+    /// Change of that per unit of fade.
+    cl0_fade,
+    /// Lift per unit of (V² − (25 m/s)²) / (V² + (25 m/s)²): slow air carries better.
+    cl_speed,
+    /// Change of that per unit of glide above 4.
+    cl_speed_glide,
     /// Lift slope for glide 4, per rad.
     cl_alpha,
     /// Change of that per unit of glide.
@@ -90,6 +102,8 @@ calibration! {
     cm_alpha2_fade,
     /// Moment per unit of advance ratio above 0.5.
     cm_spin,
+    /// Change of that per unit of turn.
+    cm_spin_turn,
     /// Moment per unit of (V² − (25 m/s)²) / (V² + (25 m/s)²).
     cm_speed,
     /// Change of that per unit of fade.
@@ -119,10 +133,16 @@ impl Calibration {
         let (s8, g4) = (s - 8.0, g - 4.0);
         let blunt = (3.5 - g).max(0.0).powi(2);
         Coefficients {
-            cd0: (self.cd0 + self.cd0_speed * s + self.cd0_glide * g4 + self.cd0_blunt * blunt).max(0.015),
+            cd0: (self.cd0
+                + self.cd0_speed * s
+                + self.cd0_glide * g4
+                + self.cd0_turn * t
+                + self.cd0_fade * f
+                + self.cd0_blunt * blunt)
+                .max(0.015),
             cd_alpha: self.cd_alpha,
             alpha0: self.alpha0,
-            cl0: self.cl0 + self.cl0_glide * g4,
+            cl0: self.cl0 + self.cl0_glide * g4 + self.cl0_turn * t + self.cl0_fade * f,
             cl_alpha: (self.cl_alpha + self.cl_alpha_glide * g4 - self.cl_alpha_blunt * blunt).max(0.5),
             cm0: self.cm0
                 + self.cm0_turn * t
@@ -139,11 +159,12 @@ impl Calibration {
                 + self.cm_alpha_speed * s8,
             cm_alpha2: self.cm_alpha2 + self.cm_alpha2_fade * f,
             spin_decay: self.spin_decay.clamp(0.0, 0.15),
-            cm_spin: self.cm_spin,
+            cm_spin: self.cm_spin + self.cm_spin_turn * t,
             cm_speed: self.cm_speed + self.cm_speed_fade * f + self.cm_speed_turn * t,
             cd_speed: self.cd_speed.min(0.9),
             cr0: self.cr0 + self.cr0_glide * g4 + self.cr0_speed * s8,
             cr_alpha: self.cr_alpha,
+            cl_speed: self.cl_speed + self.cl_speed_glide * g4,
             cm_even: self.cm_even + self.cm_even_fade * f,
         }
     }

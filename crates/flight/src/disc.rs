@@ -53,6 +53,9 @@ pub struct Coefficients {
     /// Growth of the roll moment with angle of attack, per rad.
     #[serde(default)]
     pub cr_alpha: f64,
+    /// Lift per unit of (V² − V₀²) / (V² + V₀²), negative where slow air carries better.
+    #[serde(default)]
+    pub cl_speed: f64,
     /// Part of the moment that is the same on both sides of zero angle of attack, per rad²: the hollow side is not the
     /// top's mirror image.
     #[serde(default)]
@@ -61,7 +64,7 @@ pub struct Coefficients {
 
 impl Coefficients {
     /// All of them in a row: what tells two discs apart in the air.
-    pub fn to_array(&self) -> [f64; 15] {
+    pub fn to_array(&self) -> [f64; 16] {
         let c = self;
         [
             c.cd0,
@@ -78,6 +81,7 @@ impl Coefficients {
             c.cr0,
             c.cr_alpha,
             c.cm_even,
+            c.cl_speed,
             c.spin_decay,
         ]
     }
@@ -99,6 +103,7 @@ impl Coefficients {
         check("cd_speed", self.cd_speed, 0.0, 0.99)?;
         check("cr0", self.cr0, -0.5, 0.5)?;
         check("cr_alpha", self.cr_alpha, -2.0, 2.0)?;
+        check("cl_speed", self.cl_speed, -1.0, 1.0)?;
         check("cm_even", self.cm_even, -2.0, 2.0)
     }
 }

@@ -49,7 +49,7 @@ impl Ground {
         let facts = |bounce, scrub, slide, dig_deg| Facts { bounce, scrub, slide, dig_deg };
         match self {
             Ground::Soft => facts(0.12, 0.60, 0.80, 17.0),
-            Ground::Turf => facts(0.30, 0.40, 0.55, 30.0),
+            Ground::Turf => facts(0.29, 0.33, 0.51, 35.5),
             Ground::Hard => facts(0.48, 0.30, 0.38, 46.0),
             Ground::Snow => facts(0.05, 0.45, 0.50, 10.0),
         }

@@ -51,6 +51,19 @@ fn trade_a_flat_drive_slides_on_grass_and_skips_on_hard_ground() {
     assert!(soft < grass && grass < hard, "{soft:.1} {grass:.1} {hard:.1}");
 }
 
+/// A flat full mid-range runs on for some six to twelve metres of short grass, a driver no more.
+#[rstest]
+#[case((5.0, 4.0, 0.0, 3.0), 50.0)]
+#[case((5.0, 4.0, 0.0, 3.0), 55.0)]
+#[case((5.0, 4.0, -1.0, 1.0), 55.0)]
+#[case((7.0, 5.0, 0.0, 2.0), 59.0)]
+#[case((9.0, 5.0, -1.0, 2.0), 62.0)]
+fn trade_a_flat_throw_runs_on_a_little(#[case] numbers: (f64, f64, f64, f64), #[case] mph: f64) {
+    let (s, g, t, f) = numbers;
+    let (run_m, _) = run(flown(backhand(disc(s, g, t, f), mph, 0.0)), Ground::Turf, STIFF);
+    assert!((5.0..12.0).contains(&run_m), "{run_m:.1} m");
+}
+
 #[test]
 fn trade_soft_and_scuffed_rims_grip() {
     let at = |rim| run(landing(15.0, 15.0, 10.0), Ground::Turf, rim).0;

@@ -54,6 +54,7 @@ fn inert(cm0: f64) -> Disc {
         cr0: 0.0,
         cr_alpha: 0.0,
         cm_even: 0.0,
+        cl_speed: 0.0,
     };
     Disc::standard(none, 0.175).unwrap()
 }
@@ -316,6 +317,7 @@ fn val_landing_agrees_with_scipy() {
         cr0: c[9],
         cr_alpha: c[10],
         cm_even: c[11],
+        cl_speed: 0.0,
     };
     let discs = [
         plain([0.055, 1.9, -0.035, 0.06, 1.70, -0.009, 0.10, 0.05, 0.024, 0.0, 0.0, 0.0]),

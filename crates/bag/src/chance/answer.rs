@@ -19,6 +19,8 @@ pub struct Chosen {
     pub hyzer_deg: f64,
     /// Launch, degrees.
     pub launch_deg: f64,
+    /// Nose, degrees, up positive.
+    pub nose_deg: f64,
     /// Aim from the straight line, degrees, left positive.
     pub aim_deg: f64,
 }

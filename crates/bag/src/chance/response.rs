@@ -13,24 +13,22 @@ use zinc_kite_flight::release::Style;
 use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
 use crate::chance::answer::CLOUD;
-use crate::need::limits::{Limits, Opening, Turn};
+use crate::need::limits::{Limits, Opening, Turn, chains_let_go};
 
 /// One number a throw.
 type Column<const N: usize> = [f64; N];
 
 /// Errors that shape a flight: speed, hyzer, launch, nose. Aim only turns it; gusts stay as they were flown.
-const SHAPING: usize = 4;
-/// Of these, the ones whose centre a player chooses.
-const CHOSEN: usize = 3;
+pub(crate) const SHAPING: usize = 4;
 /// Terms of a full quadratic in four variables.
 const TERMS: usize = 15;
 /// A quadratic in the shaping errors a, b, c, d, by its terms 1, a, b, c, d, a², ab, ac, ad, b², bc, bd, c², cd, d².
 type Quadratic = [f64; TERMS];
 
-/// A move of the centre: speed, hyzer and launch in standard deviations of the player's scatter, aim in degrees.
+/// A move of the centre: speed, hyzer, launch and nose in standard deviations of the player's scatter, aim in degrees.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 pub(crate) struct Shift {
-    pub shape: [f64; CHOSEN],
+    pub shape: [f64; SHAPING],
     pub aim_deg: f64,
 }
 
@@ -54,20 +52,23 @@ pub(crate) struct Points<const N: usize> {
     /// The errors of aim.
     aim: Column<N>,
     /// How far from a limit a throw counts in part, m.
-    ramp_m: f64,
+    pub(crate) ramp_m: f64,
 }
 
 impl<const N: usize> Points<N> {
     fn of(style: Style, ramp_m: f64) -> Points<N> {
         let points = deviates(style, N);
-        let design = DMatrix::from_fn(N, TERMS, |i, k| terms(&shaping(&points[i]))[k]);
+        // Too few points for a quadratic make a plane.
+        let known = if N < 2 * TERMS { 1 + SHAPING } else { TERMS };
+        let design = DMatrix::from_fn(N, known, |i, k| terms(&shaping(&points[i]))[k]);
         // The points are well spread: the design has full rank (tested), and the tolerance never cuts anything.
-        let inverse = design.pseudo_inverse(1e-9).unwrap_or_else(|_| DMatrix::zeros(TERMS, N));
+        let inverse = design.pseudo_inverse(1e-9).unwrap_or_else(|_| DMatrix::zeros(known, N));
+        let fit = |k: usize| std::array::from_fn(|i| if k < known { inverse[(k, i)] } else { 0.0 });
         let errors = std::array::from_fn(|d| std::array::from_fn(|i| points[i][d]));
         Points {
             means: errors.each_ref().map(mean),
             errors,
-            fit: (0..TERMS).map(|k| std::array::from_fn(|i| inverse[(k, i)])).collect(),
+            fit: (0..TERMS).map(fit).collect(),
             aim: std::array::from_fn(|i| points[i][AIM]),
             ramp_m,
         }
@@ -77,6 +78,13 @@ impl<const N: usize> Points<N> {
     fn error(&self, i: usize) -> [f64; SHAPING] {
         self.errors.each_ref().map(|column| column[i])
     }
+}
+
+/// For a first look at every shape.
+pub(crate) fn fewest(style: Style) -> &'static Points<8> {
+    static POINTS: LazyLock<[Points<8>; Style::ALL.len()]> =
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, FINDING_RAMP_M)));
+    &POINTS[style as usize]
 }
 
 /// For finding a way.
@@ -126,22 +134,25 @@ impl<const N: usize> Quantity<N> {
     /// How every throw's value changes once the centre has moved: by so much for all, and by so much per unit of each of
     /// its own errors. A quadratic's change is linear in where it starts.
     #[inline(always)]
-    fn change(&self, shape: &[f64; CHOSEN]) -> (f64, [f64; SHAPING]) {
-        let [a, b, c] = *shape;
-        let [_, m_a, m_b, m_c, _, aa, ab, ac, ad, bb, bc, bd, cc, cd, _] = self.model;
-        let all = a * (m_a + aa * a + ab * b + ac * c) + b * (m_b + bb * b + bc * c) + c * (m_c + cc * c);
+    fn change(&self, shape: &[f64; SHAPING]) -> (f64, [f64; SHAPING]) {
+        let [a, b, c, d] = *shape;
+        let [_, m_a, m_b, m_c, m_d, aa, ab, ac, ad, bb, bc, bd, cc, cd, dd] = self.model;
+        let all = a * (m_a + aa * a + ab * b + ac * c + ad * d)
+            + b * (m_b + bb * b + bc * c + bd * d)
+            + c * (m_c + cc * c + cd * d)
+            + d * (m_d + dd * d);
         let by = [
-            2.0 * aa * a + ab * b + ac * c,
-            ab * a + 2.0 * bb * b + bc * c,
-            ac * a + bc * b + 2.0 * cc * c,
-            ad * a + bd * b + cd * c,
+            2.0 * aa * a + ab * b + ac * c + ad * d,
+            ab * a + 2.0 * bb * b + bc * c + bd * d,
+            ac * a + bc * b + 2.0 * cc * c + cd * d,
+            ad * a + bd * b + cd * c + 2.0 * dd * d,
         ];
         (all, by)
     }
 
     /// Every throw's value once the centre has moved.
     #[inline(always)]
-    fn moved(&self, shape: &[f64; CHOSEN], points: &Points<N>) -> Column<N> {
+    fn moved(&self, shape: &[f64; SHAPING], points: &Points<N>) -> Column<N> {
         let (all, by) = self.change(shape);
         let [a, b, c, d] = &points.errors;
         let mut moved = self.flown;
@@ -152,7 +163,7 @@ impl<const N: usize> Quantity<N> {
     }
 
     /// Their mean.
-    fn middle(&self, shape: &[f64; CHOSEN], points: &Points<N>) -> f64 {
+    fn middle(&self, shape: &[f64; SHAPING], points: &Points<N>) -> f64 {
         let (all, by) = self.change(shape);
         let shifted = by.iter().zip(&points.means).map(|(by, mean)| by * mean).sum::<f64>();
         self.mean + all + shifted
@@ -179,6 +190,8 @@ pub(crate) struct Response<'a, const N: usize> {
     y_m: Quantity<N>,
     apex_m: Option<Quantity<N>>,
     run_m: Option<Quantity<N>>,
+    /// Speed at the chains.
+    speed_m_s: Option<Quantity<N>>,
     passings: Vec<Passing<N>>,
 }
 
@@ -215,6 +228,7 @@ impl<'a, const N: usize> Response<'a, N> {
             y_m: Quantity::fitted(points, column(&|o| o.y_m), &straight.map(|p| p.1)),
             apex_m: (limits.top_m < f64::INFINITY).then(|| plain(column(&|o| o.apex_m))),
             run_m: limits.asks_for_run().then(|| plain(column(&|o| o.run_m))),
+            speed_m_s: limits.has_chains().then(|| plain(column(&|o| o.landing_speed_m_s()))),
             passings: passings.collect(),
         }
     }
@@ -228,22 +242,30 @@ impl<'a, const N: usize> Response<'a, N> {
     /// How well the cloud does when its centre is moved: the share that makes the line, near misses and narrow makes
     /// counted in part.
     pub(crate) fn score(&self, shift: &Shift) -> f64 {
-        Arch::new().dispatch(Score { response: self, shape: &shift.shape, turn: Turn::by(shift.aim_deg) })
+        self.score_within(shift, self.points.ramp_m)
+    }
+
+    /// The same with misses counted in part up to `ramp_m` from a limit: far from a good place a wide ramp still tells which
+    /// way it lies.
+    pub(crate) fn score_within(&self, shift: &Shift, ramp_m: f64) -> f64 {
+        let turn = Turn::by(shift.aim_deg);
+        Arch::new().dispatch(Score { response: self, shape: &shift.shape, turn, ramp_m })
     }
 }
 
 /// A score to be worked out on the widest registers there are.
 struct Score<'a, const N: usize> {
     response: &'a Response<'a, N>,
-    shape: &'a [f64; CHOSEN],
+    shape: &'a [f64; SHAPING],
     turn: Turn,
+    ramp_m: f64,
 }
 
 impl<const N: usize> WithSimd for Score<'_, N> {
     type Output = f64;
     #[inline(always)]
     fn with_simd<S: Simd>(self, _: S) -> f64 {
-        let Score { response: r, shape, turn } = self;
+        let Score { response: r, shape, turn, ramp_m } = self;
         let (points, limits) = (r.points, r.limits);
         let (x, y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
         let mut room = [f64::INFINITY; N];
@@ -256,8 +278,10 @@ impl<const N: usize> WithSimd for Score<'_, N> {
             let drift = opening.at_m * turn.drift();
             let gate_y = passing.y_m.moved(shape, points);
             let gate_z = passing.z_m.as_ref().map_or([0.0; N], |z| z.moved(shape, points));
+            let chains = r.speed_m_s.as_ref().filter(|_| opening.is_chains);
+            let held = chains.map_or([0.0; N], |v| v.moved(shape, points).map(chains_let_go));
             for i in 0..N {
-                let passed = least(opening.room(gate_y[i] + drift, gate_z[i]));
+                let passed = least(opening.room(gate_y[i] + drift, gate_z[i])) - held[i];
                 let short = turn.place(x[i], y[i]).0 - opening.at_m;
                 room[i] = lower(room[i], if x[i] > opening.at_m { passed } else { short });
             }
@@ -273,7 +297,7 @@ impl<const N: usize> WithSimd for Score<'_, N> {
         // Eight sums side by side: one alone would wait for every addition.
         let mut sums = [0.0; 8];
         for few in room.chunks_exact(8) {
-            (0..8).for_each(|k| sums[k] += softly(few[k], points.ramp_m));
+            (0..8).for_each(|k| sums[k] += softly(few[k], ramp_m));
         }
         sums.iter().sum::<f64>() / N as f64
     }
@@ -300,23 +324,6 @@ pub(crate) fn best_aim(o: &Outcome, limits: &Limits, side: f64) -> (f64, f64) {
         .fold((f64::NEG_INFINITY, 0.0), |best, at| if at.0 > best.0 { at } else { best })
 }
 
-/// How well a few throws do once their middle is turned and carried onto the target, `rest_at_m` away.
-pub(crate) fn trial_score(cloud: &[Outcome], limits: &Limits, rest_at_m: f64) -> f64 {
-    let n = cloud.len() as f64;
-    let (x, y) = (cloud.iter().map(|o| o.x_m).sum::<f64>() / n, cloud.iter().map(|o| o.y_m).sum::<f64>() / n);
-    let turn = Turn::by(-y.atan2(x.max(1.0)).to_degrees());
-    let farther = rest_at_m - x.hypot(y);
-    let score = |o: &Outcome| {
-        // Carried on along the turned line, which is where `judge_turned` will turn it.
-        let (along, across) = turn.back(farther);
-        softly(
-            limits.judge_turned(&Outcome { x_m: o.x_m + along, y_m: o.y_m + across, ..*o }, &turn).margin_m,
-            TRIAL_RAMP_M,
-        )
-    };
-    cloud.iter().map(score).sum::<f64>() / n
-}
-
 /// A near miss counts a little and a near hit not quite: half a metre of room is worth more than none. Only for
 /// choosing between releases; the chance itself counts hits.
 #[inline(always)]
@@ -327,6 +334,8 @@ fn softly(margin_m: f64, ramp_m: f64) -> f64 {
 
 /// Over how much room a few throws go from a miss to a hit, m: wide, since they are few, and narrower for many.
 const TRIAL_RAMP_M: f64 = 1.0;
+/// The same while a way is looked for at all.
+pub(crate) const FINDING_RAMP_M: f64 = 3.0;
 const RAMP_M: f64 = 0.5;
 
 #[cfg(test)]
@@ -353,7 +362,7 @@ mod tests {
 
     #[test]
     fn prop_moving_the_centre_is_flying_from_elsewhere() {
-        let (quantity, shift) = (quadratic(), [0.7, -1.1, 0.4]);
+        let (quantity, shift) = (quadratic(), [0.7, -1.1, 0.4, -0.6]);
         let moved = quantity.moved(&shift, few(STYLE));
         for (i, moved) in moved.iter().enumerate() {
             let mut there = few(STYLE).error(i);

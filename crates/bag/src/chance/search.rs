@@ -18,20 +18,20 @@ use zinc_kite_flight::scatter::deviates;
 use crate::chance::answer::{CLOUD, Chance, Chosen, NoRelease};
 use crate::chance::memo::Memo;
 use crate::chance::reach::Reach;
-use crate::chance::response::{Points, Response, Shift, all, best_aim, few, trial_score};
-use crate::chance::shot::{Centre, Shot, best_first, shot};
+use crate::chance::response::{FINDING_RAMP_M, Points, Response, SHAPING, Shift, all, best_aim, few, fewest};
+use crate::chance::shot::{Centre, HYZER_STEP_DEG, LAUNCH_STEP_DEG, Shot, best_first, shot};
 use crate::disc::thrown::Thrown;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
 
-/// Points of scatter that every shape which passes is tried with.
+/// Points of scatter that every shape which passes is looked at with, and shapes that are moved to where these point.
 const TRIAL_POINTS: usize = 8;
-/// Shapes flown with more scatter, of these the ones improved, and of these the ones flown again.
-const TRIED: usize = 4;
-const IMPROVED: usize = 3;
-const FINALISTS: usize = 2;
+const LOOKED_AT: usize = 12;
+/// Shapes flown with more scatter and improved, and of these the ones flown again.
+const TRIED: usize = 5;
+const FINALISTS: usize = 3;
 /// A shape whose score stays behind the best by more is no finalist.
-const CLOSE: f64 = 0.06;
+const CLOSE: f64 = 0.08;
 /// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
 /// must be going to rise for that.
 const FOLLOWED: usize = 3;
@@ -40,10 +40,13 @@ const WORTHWHILE: f64 = 0.015;
 const FIRST_STEP: f64 = 1.2;
 const LAST_STEP: f64 = 0.3;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
-const HOPELESS_ROOM_M: f64 = 2.0;
-/// Below this score the best shape of all is not looked at further.
-const HOPELESS: f64 = 0.02;
-/// No move goes farther from a flown cloud than its model can be trusted.
+const HOPELESS_ROOM_M: f64 = 5.0;
+/// Below this score a shape has lost its way, and near misses count from farther off.
+const LOST: f64 = 0.15;
+/// How far the model of a cloud can be trusted, in standard deviations of the player's scatter: a longer move is flown and
+/// modelled again.
+const NEAR_MOVE: f64 = 1.2;
+/// No first move goes farther than this from a flown cloud; where it leads is flown before it is believed.
 const FARTHEST_MOVE: f64 = 2.4;
 
 /// A centre flown with all its scatter: what it does, how well, and the better centre near it that the model of its cloud
@@ -74,7 +77,7 @@ impl Shot<'_> {
     fn centring(&self, c: &Centre, middle: (f64, f64)) -> Shift {
         let (x, y) = middle;
         let farther = (self.line.rest_at_m() - x.hypot(y)) / (c.slope * c.power * self.spread(c).speed);
-        let shape = [farther.clamp(-FIRST_STEP, FIRST_STEP), 0.0, 0.0];
+        let shape = [farther.clamp(-FIRST_STEP, FIRST_STEP), 0.0, 0.0, 0.0];
         let aim_deg = -y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
         Shift { shape, aim_deg }
     }
@@ -86,17 +89,17 @@ impl Shot<'_> {
         let ((x, y), (x_tried, y_tried)) = (middle(from), middle(tried));
         let farther = (x.hypot(y) - x_tried.hypot(y_tried)) / (c.slope * c.power * self.spread(c).speed);
         let aim_deg = (y.atan2(x) - y_tried.atan2(x_tried)).to_degrees();
-        self.moved(tried, &Shift { shape: [farther, 0.0, 0.0], aim_deg })
+        self.moved(tried, &Shift { shape: [farther, 0.0, 0.0, 0.0], aim_deg })
     }
 
-    /// Compass search on the model of a cloud: along each of power, hyzer, launch and aim, up and down, with ever
-    /// smaller steps, from where it was flown or from where it would be centred, whichever does better. Hyzer and launch
+    /// Compass search on the model of a cloud: along each of power, hyzer, launch, nose and aim, up and down, with ever
+    /// smaller steps, from where it was flown or from where it would be centred, whichever does better. Hyzer, launch and nose
     /// also with power and aim following, or a good place would have to be found by two moves of which the first is worse.
-    fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>) -> Centre {
+    fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>, ramp_m: f64, farthest: f64) -> Centre {
         let scored = |to: Centre| {
             let shift = self.shift_between(c, &to);
-            let far = shift.shape.iter().any(|s| s.abs() > FARTHEST_MOVE);
-            Centre { score: if far { 0.0 } else { r.score(&shift) }, ..to }
+            let far = shift.shape.iter().any(|s| s.abs() > farthest);
+            Centre { score: if far { 0.0 } else { r.score_within(&shift, ramp_m) }, ..to }
         };
         let better = |a: Centre, b: Centre| if b.score > a.score { b } else { a };
         let centred = self.moved(c, &self.centring(c, r.middle(&Shift::default())));
@@ -104,17 +107,17 @@ impl Shot<'_> {
         let mut step = FIRST_STEP;
         while step >= LAST_STEP {
             let before = best.score;
-            for way in 0..4 {
+            for way in 0..=SHAPING {
                 for sign in [step, -step] {
                     let mut shift = Shift::default();
                     match way {
-                        3 => shift.aim_deg = self.side() * sign,
+                        SHAPING => shift.aim_deg = self.side() * sign,
                         k => shift.shape[k] = sign,
                     }
                     let from = best;
                     let tried = self.moved(&from, &shift);
                     best = better(best, scored(tried));
-                    if way == 1 || way == 2 {
+                    if (1..SHAPING).contains(&way) {
                         best = better(best, scored(self.held(c, r, &from, &tried)));
                     }
                     if best.score > from.score {
@@ -127,6 +130,20 @@ impl Shot<'_> {
             }
         }
         best
+    }
+
+    /// A shape flown with a few throws and moved to where they point; once more from there, unless that is close by.
+    fn tried_and_improved(&self, c: &Centre) -> Centre {
+        let first = self.tried(c);
+        let ramp_m =
+            if first.score(&Shift::default()) < LOST { FINDING_RAMP_M } else { few(self.style()).ramp_m };
+        let there = self.improved(c, &first, ramp_m, FARTHEST_MOVE);
+        let moved = self.shift_between(c, &there).shape.iter().fold(0.0f64, |far, s| far.max(s.abs()));
+        if moved < NEAR_MOVE {
+            return Centre { score: first.score(&self.shift_between(c, &there)), ..there };
+        }
+        let again = self.tried(&there);
+        self.improved(&there, &again, few(self.style()).ramp_m, NEAR_MOVE)
     }
 
     /// Every shape that reaches the target, aimed for the most room of its own flight, which is its score (m); the
@@ -144,50 +161,41 @@ impl Shot<'_> {
         Ok(centres)
     }
 
-    /// Ranks shapes by a few throws of scatter each: many have the same room, but not the same wildness. Shapes with much
-    /// less room than the roomiest, which comes first, are left at the end.
-    fn sift(&self, centres: &mut [Centre]) {
+    /// The most promising shapes, each moved to where the first few throws of its scatter point, the best first. Those with
+    /// much less room than the roomiest, which comes first, are left out.
+    fn sifted(&self, centres: &[Centre]) -> Vec<Centre> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let n = centres.iter().take_while(|c| c.score >= least).count();
         let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, TRIAL_POINTS)).collect();
         let flights = self.flown(&throws, scout_all);
-        for (c, cloud) in centres.iter_mut().zip(flights.chunks(TRIAL_POINTS)) {
-            c.score = trial_score(cloud, &self.limits, self.line.rest_at_m());
-        }
-        centres[..n].sort_by(best_first);
+        let points = fewest(self.style());
+        let mut looks: Vec<(Centre, Response<TRIAL_POINTS>)> = centres
+            .iter()
+            .zip(flights.chunks(TRIAL_POINTS))
+            .map(|(c, cloud)| {
+                let r = self.response(points, c, cloud);
+                let centred = self.centring(c, r.middle(&Shift::default()));
+                (Centre { score: r.score(&centred).max(r.score(&Shift::default())), ..*c }, r)
+            })
+            .collect();
+        looks.sort_by(|a, b| best_first(&a.0, &b.0));
+        looks.truncate(LOOKED_AT);
+        let mut moved: Vec<Centre> =
+            looks.iter().map(|(c, r)| self.improved(c, r, points.ramp_m, FARTHEST_MOVE)).collect();
+        moved.sort_by(best_first);
+        moved
     }
 
     fn search(&self, reach: &Reach) -> Chance {
-        let mut centres = match self.roomiest(reach) {
+        let centres = match self.roomiest(reach) {
             Ok(centres) => centres,
             Err(no_release) => {
                 let no_release = Some(no_release);
                 return Chance { chance: 0.0, chosen: None, no_release, misses: vec![] };
             }
         };
-        self.sift(&mut centres);
-        centres.truncate(TRIED);
-        let mut flown: Vec<(Centre, Response<32>)> = centres
-            .iter()
-            .map(|c| {
-                let r = self.tried(c);
-                (
-                    Centre {
-                        score: r
-                            .score(&self.centring(c, r.middle(&Shift::default())))
-                            .max(r.score(&Shift::default())),
-                        ..*c
-                    },
-                    r,
-                )
-            })
-            .collect();
-        flown.sort_by(|a, b| best_first(&a.0, &b.0));
-        if flown[0].0.score < HOPELESS {
-            return self.verdict(&flown[0].0, &self.cloud(&flown[0].0));
-        }
         let mut improved: Vec<Centre> =
-            flown.iter().take(IMPROVED).map(|(c, r)| self.improved(c, r)).collect();
+            unlike(&self.sifted(&centres), TRIED).iter().map(|c| self.tried_and_improved(c)).collect();
         improved.sort_by(best_first);
         let close = improved[0].score - CLOSE;
         let finalists = improved.iter().take(FINALISTS).take_while(|c| c.score >= close);
@@ -203,7 +211,7 @@ impl Shot<'_> {
             flown.insert(0, next);
         }
         let best = flown.into_iter().map(|f| f.verdict).max_by(|a, b| a.chance.total_cmp(&b.chance));
-        best.unwrap_or_else(|| self.verdict(&centres[0], &self.cloud(&centres[0])))
+        best.unwrap_or_else(|| self.verdict(&improved[0], &self.cloud(&improved[0])))
     }
 
     /// Flies a centre with all its scatter.
@@ -213,9 +221,25 @@ impl Shot<'_> {
         Flown {
             verdict: self.verdict(c, &cloud),
             score: response.score(&Shift::default()),
-            promise: self.improved(c, &response),
+            promise: self.improved(c, &response, all(self.style()).ramp_m, NEAR_MOVE),
         }
     }
+}
+
+/// The first `n` of ranked centres, leaving out those within a step of the table of one before: neighbours end in the same
+/// place.
+fn unlike(ranked: &[Centre], n: usize) -> Vec<Centre> {
+    let mut few: Vec<Centre> = Vec::with_capacity(n);
+    for c in ranked {
+        let near = |k: &Centre| {
+            (k.hyzer_deg - c.hyzer_deg).abs() < 0.6 * HYZER_STEP_DEG
+                && (k.launch_deg - c.launch_deg).abs() < 0.6 * LAUNCH_STEP_DEG
+        };
+        if few.len() < n && !few.iter().any(near) {
+            few.push(*c);
+        }
+    }
+    few
 }
 
 fn reach_of(q: &Shot, memo: &Memo) -> Arc<Reach> {

@@ -17,8 +17,23 @@ use crate::need::limits::Limits;
 use crate::need::line::{Landing, LineSpec};
 use crate::thrower::arm::Arm;
 
-const HYZERS: usize = 7;
-const LAUNCHES: usize = 4;
+/// Steps between the hyzers and between the launches of the table, degrees.
+pub(crate) const HYZER_STEP_DEG: f64 = 6.0;
+pub(crate) const LAUNCH_STEP_DEG: f64 = 4.0;
+/// A throw that comes down this share of the way short or long at the table's nearest shape may reach the target all the
+/// same, by angles between those of the table.
+const SLACK: f64 = 0.2;
+
+/// Both ends of a range and the multiples of `step` between them: a wider range has all that a narrower one has but its ends.
+fn stops(low: f64, high: f64, step: f64) -> Vec<f64> {
+    let inner = ((low / step).floor() as i64 + 1)..=((high / step).ceil() as i64 - 1);
+    let mut stops = vec![low];
+    stops.extend(inner.map(|k| step * k as f64));
+    if high > low {
+        stops.push(high);
+    }
+    stops
+}
 
 fn spaced(low: f64, high: f64, n: usize, k: usize) -> f64 {
     low + (high - low) * k as f64 / (n - 1) as f64
@@ -42,6 +57,7 @@ pub(crate) struct Centre {
     pub power: f64,
     pub hyzer_deg: f64,
     pub launch_deg: f64,
+    pub nose_deg: f64,
     pub aim_deg: f64,
     /// Growth of distance with power, m per unit.
     pub slope: f64,
@@ -50,8 +66,8 @@ pub(crate) struct Centre {
 
 impl Centre {
     pub(crate) fn of(chosen: &Chosen) -> Centre {
-        let Chosen { power, hyzer_deg, launch_deg, aim_deg, .. } = *chosen;
-        Centre { power, hyzer_deg, launch_deg, aim_deg, slope: 0.0, score: 0.0 }
+        let Chosen { power, hyzer_deg, launch_deg, nose_deg, aim_deg, .. } = *chosen;
+        Centre { power, hyzer_deg, launch_deg, nose_deg, aim_deg, slope: 0.0, score: 0.0 }
     }
 }
 
@@ -59,7 +75,20 @@ impl Shot<'_> {
     pub(crate) fn release(&self, c: &Centre) -> Release {
         let flat = self.arm.release(self.line.style, self.thrown.speed, c.power);
         let height_m = flat.height_m - self.line.floor_m();
-        Release { hyzer_deg: c.hyzer_deg, launch_deg: c.launch_deg, aim_deg: c.aim_deg, height_m, ..flat }
+        Release {
+            hyzer_deg: c.hyzer_deg,
+            launch_deg: c.launch_deg,
+            nose_deg: c.nose_deg,
+            aim_deg: c.aim_deg,
+            height_m,
+            ..flat
+        }
+    }
+
+    /// The nose angle of the style, as near as the line allows.
+    fn usual_nose_deg(&self) -> f64 {
+        let (least, greatest) = self.line.noses_deg();
+        self.style().usual_nose_deg().clamp(least, greatest)
     }
 
     pub(crate) fn style(&self) -> release::Style {
@@ -96,6 +125,7 @@ impl Shot<'_> {
     pub(crate) fn key(&self) -> Fingerprint {
         let line = self.line;
         let (low, high) = line.powers();
+        let noses = line.noses_deg();
         let full = self.arm.release(line.style, self.thrown.speed, 1.0);
         Fingerprint::default()
             .numbers(&self.thrown.body.coefficients.to_array())
@@ -104,7 +134,7 @@ impl Shot<'_> {
             .numbers(&[full.speed_m_s, full.spin_rad_s, self.arm.natural_side(line.style)])
             .numbers(&[self.arm.air.density_kg_m3, self.wind.along_m_s, self.wind.left_m_s])
             .numbers(&[low, high, line.hyzer_min_deg, line.hyzer_max_deg])
-            .numbers(&[line.launch_min_deg, line.launch_max_deg])
+            .numbers(&[line.launch_min_deg, line.launch_max_deg, noses.0, noses.1])
     }
 
     pub(crate) fn line_key(&self) -> u64 {
@@ -127,26 +157,26 @@ impl Shot<'_> {
     pub(crate) fn reach(&self) -> Reach {
         let line = self.line;
         let (low, high) = line.powers();
-        let shape = |k: usize| {
-            let hyzer = spaced(line.hyzer_min_deg, line.hyzer_max_deg, HYZERS, k / LAUNCHES);
-            let launch = spaced(line.launch_min_deg, line.launch_max_deg, LAUNCHES, k % LAUNCHES);
-            (hyzer, launch)
-        };
-        let mut throws = Vec::with_capacity(HYZERS * LAUNCHES * POWERS);
-        for k in 0..HYZERS * LAUNCHES {
-            let (hyzer_deg, launch_deg) = shape(k);
+        let launches = stops(line.launch_min_deg, line.launch_max_deg, LAUNCH_STEP_DEG);
+        let shapes: Vec<(f64, f64)> = stops(line.hyzer_min_deg, line.hyzer_max_deg, HYZER_STEP_DEG)
+            .into_iter()
+            .flat_map(|hyzer| launches.iter().map(move |launch| (hyzer, *launch)))
+            .collect();
+        let mut throws = Vec::with_capacity(shapes.len() * POWERS);
+        for &(hyzer_deg, launch_deg) in &shapes {
             for p in 0..POWERS {
                 let power = spaced(low, high, POWERS, p);
-                let centre = Centre { power, hyzer_deg, launch_deg, aim_deg: 0.0, slope: 0.0, score: 0.0 };
+                let nose_deg = self.usual_nose_deg();
+                let centre =
+                    Centre { power, hyzer_deg, launch_deg, nose_deg, aim_deg: 0.0, slope: 0.0, score: 0.0 };
                 throws.push(self.throw(self.release(&centre)));
             }
         }
         let flights = self.flown(&throws, scout_all);
         let shapes = flights
             .chunks(POWERS)
-            .enumerate()
-            .map(|(k, row)| {
-                let (hyzer_deg, launch_deg) = shape(k);
+            .zip(shapes)
+            .map(|(row, (hyzer_deg, launch_deg))| {
                 let landings =
                     std::array::from_fn(|p| (row[p].distance_m(), row[p].y_m.atan2(row[p].x_m).to_degrees()));
                 Shape { hyzer_deg, launch_deg, landings }
@@ -158,7 +188,7 @@ impl Shot<'_> {
     /// The power at which each shape lands at the target, with the aim for it.
     pub(crate) fn centres(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
         let d = self.line.rest_at_m();
-        let half = self.line.reach_m();
+        let near = self.line.reach_m() + SLACK * d;
         let (low, high) = self.line.powers();
         let step = (high - low) / (POWERS - 1) as f64;
         let mut centres = Vec::new();
@@ -168,18 +198,21 @@ impl Shot<'_> {
                 power,
                 hyzer_deg: shape.hyzer_deg,
                 launch_deg: shape.launch_deg,
+                nose_deg: self.usual_nose_deg(),
                 aim_deg,
                 slope: slope.max(20.0),
                 score: 0.0,
             };
-            if let Some(k) = (0..POWERS - 1).find(|&k| r[k].0 <= d && d < r[k + 1].0) {
+            // Into a strong wind a harder throw can come down sooner.
+            let between = |k: &usize| (r[*k].0 <= d) == (d < r[*k + 1].0);
+            if let Some(k) = (0..POWERS - 1).find(between) {
                 let share = (d - r[k].0) / (r[k + 1].0 - r[k].0);
                 let aim = r[k].1 + share * (r[k + 1].1 - r[k].1);
                 centres.push(centre(low + step * (k as f64 + share), -aim, (r[k + 1].0 - r[k].0) / step));
-            } else if r[POWERS - 1].0 <= d && d - r[POWERS - 1].0 < half {
+            } else if r[POWERS - 1].0 <= d && d - r[POWERS - 1].0 < near {
                 let slope = (r[POWERS - 1].0 - r[POWERS - 2].0) / step;
                 centres.push(centre(high, -r[POWERS - 1].1, slope));
-            } else if r[0].0 >= d && r[0].0 - d < half {
+            } else if r[0].0 >= d && r[0].0 - d < near {
                 centres.push(centre(low, -r[0].1, (r[1].0 - r[0].0) / step));
             }
         }
@@ -205,12 +238,14 @@ impl Shot<'_> {
     pub(crate) fn moved(&self, c: &Centre, shift: &Shift) -> Centre {
         let (line, spread) = (self.line, self.spread(c));
         let (low, high) = line.powers();
-        let [speed, hyzer, launch] = shift.shape;
+        let (least, greatest) = line.noses_deg();
+        let [speed, hyzer, launch, nose] = shift.shape;
         Centre {
             power: (c.power * (1.0 + spread.speed * speed)).clamp(low, high),
             hyzer_deg: (c.hyzer_deg + spread.hyzer_deg * hyzer).clamp(line.hyzer_min_deg, line.hyzer_max_deg),
             launch_deg: (c.launch_deg + spread.launch_deg * launch)
                 .clamp(line.launch_min_deg, line.launch_max_deg),
+            nose_deg: (c.nose_deg + spread.nose_deg * nose).clamp(least, greatest),
             aim_deg: c.aim_deg + shift.aim_deg,
             ..*c
         }
@@ -224,6 +259,7 @@ impl Shot<'_> {
                 (to.power / from.power - 1.0) / spread.speed,
                 (to.hyzer_deg - from.hyzer_deg) / spread.hyzer_deg,
                 (to.launch_deg - from.launch_deg) / spread.launch_deg,
+                (to.nose_deg - from.nose_deg) / spread.nose_deg,
             ],
             aim_deg: to.aim_deg - from.aim_deg,
         }
@@ -256,6 +292,7 @@ impl Shot<'_> {
                 speed_m_s: self.release(centre).speed_m_s,
                 hyzer_deg: centre.hyzer_deg,
                 launch_deg: centre.launch_deg,
+                nose_deg: centre.nose_deg,
                 aim_deg: centre.aim_deg,
             }),
             no_release: None,

@@ -9,8 +9,12 @@ use crate::need::line::{BASKET_FOOT_M, Gate, Landing, LineSpec};
 
 /// Chains of a basket: half their width and their upper end above the ground, m. Own judgement of what catches, from
 /// memory of the sport's usual basket.
-const CHAINS_HALF_M: f64 = 0.27;
+const CHAINS_HALF_M: f64 = 0.25;
 const CHAINS_TOP_M: f64 = 1.35;
+/// What the chains let go again: a disc must strike them so much nearer to their middle for every m/s above a speed at which
+/// they hold whatever they meet. Set with the width so that putts are made about as often as common practice says.
+const REJECT_M_PER_M_S: f64 = 0.021;
+const HELD_M_S: f64 = 5.0;
 /// How much a metre at the chains counts against one in a fairway, for ranking near misses only: a hand's breadth there is
 /// what a step is in a fairway.
 const CHAINS_SCALE: f64 = 6.0;
@@ -40,11 +44,6 @@ impl Turn {
         (x_m * self.cos - y_m * self.sin, x_m * self.sin + y_m * self.cos)
     }
 
-    /// What `m` metres straight ahead after the turn are before it.
-    pub(crate) fn back(&self, m: f64) -> (f64, f64) {
-        (m * self.cos, -m * self.sin)
-    }
-
     /// How far to the left a crossing moves, m left per m of distance: gates stay where they are.
     #[inline(always)]
     pub fn drift(&self) -> f64 {
@@ -62,6 +61,7 @@ pub(crate) struct Opening {
     foot_m: f64,
     scale: f64,
     misses: [Miss; 3],
+    pub is_chains: bool,
 }
 
 impl Opening {
@@ -74,6 +74,7 @@ impl Opening {
             foot_m: gate.floor_m.map_or(f64::NEG_INFINITY, |f| f - floor_m),
             scale: 1.0,
             misses: [Miss::Gate, Miss::Ceiling, Miss::Low],
+            is_chains: false,
         }
     }
 
@@ -86,6 +87,7 @@ impl Opening {
             foot_m: 0.0,
             scale: CHAINS_SCALE,
             misses: [Miss::Wide, Miss::Over, Miss::Under],
+            is_chains: true,
         }
     }
 
@@ -116,6 +118,14 @@ pub struct Limits {
     landing: Landing,
 }
 
+/// Room (m, counted as at the chains) that a disc needs to the edge of the chains to be held by them, if it meets them with
+/// `speed_m_s`.
+#[inline(always)]
+pub(crate) fn chains_let_go(speed_m_s: f64) -> f64 {
+    let fast = speed_m_s - HELD_M_S;
+    CHAINS_SCALE * REJECT_M_PER_M_S * if fast > 0.0 { fast } else { 0.0 }
+}
+
 impl Limits {
     /// Those of a line.
     pub fn of(line: &LineSpec) -> Limits {
@@ -141,6 +151,11 @@ impl Limits {
     /// Whether it matters how far a disc runs on.
     pub(crate) fn asks_for_run(&self) -> bool {
         matches!(self.landing, Landing::Sit | Landing::Run)
+    }
+
+    /// Whether the last opening are chains.
+    pub(crate) fn has_chains(&self) -> bool {
+        self.landing == Landing::Basket
     }
 
     /// Room before, behind, left and right of where a disc rests, m, negative outside.
@@ -176,6 +191,10 @@ impl Limits {
             };
             let room = opening.room(y_m + opening.at_m * drift, z_m);
             room.into_iter().zip(opening.misses).for_each(|(room, miss)| judged.note(room, miss));
+            if opening.is_chains {
+                let least = room.into_iter().fold(f64::INFINITY, f64::min);
+                judged.note(least - chains_let_go(o.landing_speed_m_s()), Miss::LetGo);
+            }
         }
         judged.note(self.top_m - o.apex_m, Miss::Ceiling);
         let ways = [Miss::Short, Miss::Long, Miss::Left, Miss::Right];
@@ -214,6 +233,8 @@ pub enum Miss {
     Over,
     /// Under the chains.
     Under,
+    /// Into the chains and out again.
+    LetGo,
 }
 
 impl Miss {
@@ -232,6 +253,7 @@ impl Miss {
             Miss::Wide => "pass the basket wide",
             Miss::Over => "go over the basket",
             Miss::Under => "come in under the chains",
+            Miss::LetGo => "strike the chains and fall out",
         }
     }
 }

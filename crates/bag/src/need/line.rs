@@ -128,6 +128,12 @@ pub struct LineSpec {
     pub launch_min_deg: f64,
     /// Greatest launch, degrees.
     pub launch_max_deg: f64,
+    /// Least nose a release may have, degrees, up positive; absent for the least that the style allows.
+    #[serde(default)]
+    pub nose_min_deg: Option<f64>,
+    /// Greatest nose, degrees; absent for the greatest that the style allows.
+    #[serde(default)]
+    pub nose_max_deg: Option<f64>,
     /// Fastest disc that suits, by speed number, where a faster one would run on.
     #[serde(default)]
     pub fastest_speed: Option<f64>,
@@ -157,6 +163,8 @@ impl LineSpec {
             hyzer_max_deg: 25.0,
             launch_min_deg: 4.0,
             launch_max_deg: 18.0,
+            nose_min_deg: None,
+            nose_max_deg: None,
             fastest_speed: None,
             weight: 1.0,
         };
@@ -217,6 +225,10 @@ impl LineSpec {
         within("hyzer_max_deg", self.hyzer_max_deg, self.hyzer_min_deg, 120.0)?;
         within("launch_min_deg", self.launch_min_deg, -5.0, 65.0)?;
         within("launch_max_deg", self.launch_max_deg, self.launch_min_deg, 70.0)?;
+        let (least, greatest) = self.style.noses_deg();
+        let nose_min_deg = self.nose_min_deg.unwrap_or(least);
+        within("nose_min_deg", nose_min_deg, least, greatest)?;
+        within("nose_max_deg", self.nose_max_deg.unwrap_or(greatest), nose_min_deg, greatest)?;
         within("fastest_speed", self.fastest_speed.unwrap_or(15.0), 1.0, 15.0)?;
         within("weight", self.weight, 0.1, 10.0)
     }
@@ -248,6 +260,12 @@ impl LineSpec {
             (_, Footing::Standstill) => (0.5, 0.85),
             (_, Footing::Unsteady) => (0.4, 0.7),
         }
+    }
+
+    /// Least and greatest nose angle of a release, degrees.
+    pub fn noses_deg(&self) -> (f64, f64) {
+        let (least, greatest) = self.style.noses_deg();
+        (self.nose_min_deg.unwrap_or(least), self.nose_max_deg.unwrap_or(greatest))
     }
 
     /// Scatter of the stance against the style's usual one, on dry or `wet` ground. Own judgement.

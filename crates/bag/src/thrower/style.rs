@@ -58,6 +58,17 @@ impl Style {
         matches!(self, Style::Backhand | Style::Forehand)
     }
 
+    /// Least and greatest nose angle that a player can choose in this style, degrees. A nose held low costs nothing but
+    /// care; held up it floats, which pays with a wind from behind. Own judgement.
+    pub fn noses_deg(self) -> (f64, f64) {
+        let usual = release::Style::from(self).usual_nose_deg();
+        match self {
+            Style::Backhand | Style::Forehand => (usual - 3.0, usual + 8.0),
+            Style::Thumber | Style::Tomahawk => (usual - 6.0, usual + 6.0),
+            Style::Putt => (usual - 3.0, usual + 9.0),
+        }
+    }
+
     /// # Errors
     /// [`BagError::Field`] unless it is a backhand or a forehand.
     pub fn drives(self, field: &'static str) -> Result<(), BagError> {

@@ -71,8 +71,8 @@ impl System<f64, State> for Model {
         let alpha = (-un).atan2(p);
         let area = std::f64::consts::PI * disc.radius_m.powi(2);
         let q = 0.5 * self.density * v * v;
-        let cl = c.cl0 + c.cl_alpha * alpha;
         let faster = (v * v - 625.0) / (v * v + 625.0);
+        let cl = c.cl0 + c.cl_speed * faster + c.cl_alpha * alpha;
         let cd =
             c.cd0 * (1.0 + c.cd_speed * ((v / 25.0).powi(2) - 1.0)) + c.cd_alpha * (alpha - c.alpha0).powi(2);
         let cm = c.cm0
