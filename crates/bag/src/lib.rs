@@ -12,9 +12,11 @@
 //! | [`disc`] | what is this disc now? |
 //! | [`need`] | which shots are asked of a bag? |
 //! | [`chance`] | how often is one made? |
+//! | [`catalogue`] | which shots does this player's game ask for? |
 //! | [`verdict`] | how does a bag stand, and what next? |
 //! | [`range`] | let me see it fly |
 
+pub mod catalogue;
 pub mod chance;
 pub mod disc;
 pub mod error;

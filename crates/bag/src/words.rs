@@ -5,9 +5,10 @@ pub fn percent(share: f64) -> String {
     format!("{:.0} %", 100.0 * share)
 }
 
-/// A share as points of a hundred, to a tenth.
-pub fn points(share: f64) -> String {
-    format!("{:.1}", 100.0 * share)
+/// Strokes a round, to a hundredth where they are few.
+pub fn strokes(x: f64) -> String {
+    let figure = if x.abs() < 0.1 { format!("{x:.2}") } else { format!("{x:.1}") };
+    format!("{} strokes", figure.replace('-', "−"))
 }
 
 /// Degrees with a true minus sign.
@@ -28,7 +29,8 @@ mod tests {
     #[test]
     fn prop_figures_read_as_people_write_them() {
         assert_eq!(percent(0.495), "50 %");
-        assert_eq!(points(0.0123), "1.2");
+        assert_eq!(strokes(0.0123), "0.01 strokes");
+        assert_eq!(strokes(-0.25), "−0.2 strokes");
         assert_eq!(degrees(-3.25), "−3.2°");
         assert_eq!(capital("über den Ginster"), "Über den Ginster");
         assert_eq!(capital(""), "");

@@ -32,14 +32,22 @@ fn main() -> anyhow::Result<()> {
     let going = AtomicBool::new(false);
     let wind = |k: usize| Conditions { wind_m_s: 0.1 * k as f64, ..Conditions::default() };
 
-    let mut apps = (0..3).map(|_| fresh()).collect::<anyhow::Result<Vec<_>>>()?;
+    let mut apps = (0..4).map(|_| fresh()).collect::<anyhow::Result<Vec<_>>>()?;
+    let lines = best(1, &mut |_| Ok(apps[3].snapshot().map(drop)?))?;
+    println!("lines made for the demo player: {lines:.0} ms");
     let cold = best(3, &mut |k| Ok(apps[k].analyse(BagId(1), Conditions::default(), &going).map(drop)?))?;
-    println!("demo bag judged cold: {cold:.0} ms");
+    println!("demo bag judged for today, cold, lines included: {cold:.0} ms");
+    let season = best(1, &mut |_| Ok(apps[3].judge_season(BagId(1), &going).map(drop)?))?;
+    println!("demo bag judged for the season, cold: {season:.0} ms");
     let app = apps.remove(0);
+    let after = best(1, &mut |_| Ok(app.judge_season(BagId(1), &going).map(drop)?))?;
+    println!("the same after today: {after:.0} ms");
+    let again = best(5, &mut |_| Ok(app.judge_season(BagId(1), &going).map(drop)?))?;
+    println!("season judged again, nothing changed: {again:.1} ms");
     let again = best(5, &mut |_| Ok(app.analyse(BagId(1), Conditions::default(), &going).map(drop)?))?;
-    println!("judged again, nothing changed: {again:.1} ms");
+    println!("today judged again, nothing changed: {again:.1} ms");
     let moved = best(3, &mut |k| Ok(app.analyse(BagId(1), wind(k + 1), &going).map(drop)?))?;
-    println!("judged after the wind changed: {moved:.0} ms");
+    println!("today judged after the wind changed: {moved:.0} ms");
     let now = app.snapshot()?;
     let bag = app.bag(BagId(1))?;
     let set = best(10, &mut |k| Ok(board(&now.player, &wind(k), None, &now.shelf, &bag.carried).map(drop)?))?;
@@ -57,7 +65,7 @@ fn main() -> anyhow::Result<()> {
     };
     let (discs, count) = (shelf.len(), lines.len());
     let pairs = best(5, &mut |_| Ok(analyse(&question, &Memo::default(), &going).map(drop)?))?;
-    println!("{discs} discs on {count} lines judged cold, with gaps, twins and findings: {pairs:.0} ms");
+    println!("{discs} discs on {count} lines judged cold for today: {pairs:.0} ms");
     if let Some(peak) = peak_memory() {
         println!("most memory held: {peak}");
     }

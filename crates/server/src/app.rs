@@ -5,15 +5,16 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use actix_web::web;
 use rayon::{ThreadPool, ThreadPoolBuilder};
+use zinc_kite_bag::catalogue::lines::lines_for;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::need::line::Line;
-use zinc_kite_bag::need::template::lines_for;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
+use zinc_kite_bag::verdict::season::{SeasonVerdict, judge_season};
 use zinc_kite_bag::verdict::standing::Question;
 
 use crate::error::ApiError;
@@ -28,6 +29,8 @@ pub struct App {
     quick: ThreadPool,
     /// Chances already worked out.
     pub memo: Memo,
+    /// The lines made for the player as last seen.
+    made: Mutex<Option<(Player, Vec<Line>)>>,
 }
 
 /// Everything a judgement reads, taken from the database in one go.
@@ -40,6 +43,20 @@ pub struct Snapshot {
     pub lines: Vec<Line>,
 }
 
+impl Snapshot {
+    /// What is asked of a bag on a day.
+    fn question<'a>(&'a self, bag: &'a Bag, conditions: Conditions) -> Question<'a> {
+        Question {
+            player: &self.player,
+            conditions,
+            shelf: &self.shelf,
+            bag: &bag.spec,
+            carried: &bag.carried,
+            lines: &self.lines,
+        }
+    }
+}
+
 impl App {
     /// An application on a database.
     ///
@@ -47,7 +64,8 @@ impl App {
     /// If the system grants no threads.
     pub fn new(store: Store) -> Result<App, rayon::ThreadPoolBuildError> {
         let pool = || ThreadPoolBuilder::new().build();
-        Ok(App { store: Mutex::new(store), judging: pool()?, quick: pool()?, memo: Memo::default() })
+        let (judging, quick) = (pool()?, pool()?);
+        Ok(App { store: Mutex::new(store), judging, quick, memo: Memo::default(), made: Mutex::new(None) })
     }
 
     /// Does short work on threads of its own.
@@ -66,11 +84,30 @@ impl App {
     /// # Errors
     /// [`ApiError`] if the database fails.
     pub fn snapshot(&self) -> Result<Snapshot, ApiError> {
-        let store = self.store();
-        let player = store.player()?.unwrap_or_default();
-        let shelf = store.discs()?;
-        let lines = store.lines(generated(&player)?)?;
-        Ok(Snapshot { player, shelf, lines })
+        // Lines are made with the database unlocked: that takes flights. If the player changes meanwhile, once more.
+        let mut player = self.store().player()?.unwrap_or_default();
+        loop {
+            let made = self.generated(&player)?;
+            let store = self.store();
+            let now = store.player()?.unwrap_or_default();
+            if now == player {
+                return Ok(Snapshot { player, shelf: store.discs()?, lines: store.lines(made)? });
+            }
+            player = now;
+        }
+    }
+
+    /// The lines made for a player on a usual day.
+    fn generated(&self, player: &Player) -> Result<Vec<Line>, BagError> {
+        // Whoever else wants them waits: they are made once.
+        let mut made = self.made.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some((_, lines)) = made.as_ref().filter(|(known, _)| known == player) {
+            return Ok(lines.clone());
+        }
+        let arm = Arm::of(player, &Conditions::default())?;
+        let lines = self.quickly(|| lines_for(player, &arm, &self.memo));
+        *made = Some((player.clone(), lines.clone()));
+        Ok(lines)
     }
 
     /// One bag.
@@ -79,6 +116,17 @@ impl App {
     /// [`ApiError::NotFound`].
     pub fn bag(&self, id: BagId) -> Result<Bag, ApiError> {
         Ok(self.store().bag(id)?)
+    }
+
+    /// Judges a bag over the season, unless `stop` is set before it is done.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the bag is not there or it was stopped.
+    pub fn judge_season(&self, id: BagId, stop: &AtomicBool) -> Result<SeasonVerdict, ApiError> {
+        let snapshot = self.snapshot()?;
+        let bag = self.bag(id)?;
+        let question = snapshot.question(&bag, Conditions::default());
+        Ok(self.judging.install(|| judge_season(&question, &self.memo, stop))?)
     }
 
     /// Judges a bag, unless `stop` is set before it is done.
@@ -93,25 +141,9 @@ impl App {
     ) -> Result<Analysis, ApiError> {
         let snapshot = self.snapshot()?;
         let bag = self.bag(id)?;
-        let question = Question {
-            player: &snapshot.player,
-            conditions,
-            shelf: &snapshot.shelf,
-            bag: &bag.spec,
-            carried: &bag.carried,
-            lines: &snapshot.lines,
-        };
+        let question = snapshot.question(&bag, conditions);
         Ok(self.judging.install(|| analyse(&question, &self.memo, stop))?)
     }
-}
-
-/// The lines of the templates for this player on a usual day.
-///
-/// # Errors
-/// [`BagError`] for a player out of range.
-pub fn generated(player: &Player) -> Result<Vec<Line>, BagError> {
-    let arm = Arm::of(player, &Conditions::default())?;
-    Ok(lines_for(player, &arm))
 }
 
 /// Sets its flag when it goes: when a request is answered, or dropped because its client has hung up.

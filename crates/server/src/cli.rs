@@ -9,6 +9,8 @@ use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
 use clap::{Parser, Subcommand};
 use zinc_kite_bag::thrower::day::Conditions;
+use zinc_kite_bag::verdict::analysis::Analysis;
+use zinc_kite_bag::verdict::season::SeasonVerdict;
 
 use crate::app::App;
 use crate::store::{BagId, Store};
@@ -158,53 +160,72 @@ fn analyse(db: Option<&Path>, bag: BagId, conditions: Conditions, json: bool) ->
         None => demo_store(None)?,
     };
     let app = App::new(store)?;
-    let analysis = app.analyse(bag, conditions, &AtomicBool::new(false))?;
+    let go_on = AtomicBool::new(false);
+    let (today, season) = (app.analyse(bag, conditions, &go_on)?, app.judge_season(bag, &go_on)?);
     if json {
-        return print_line(&serde_json::to_string_pretty(&analysis)?);
+        let both = serde_json::json!({ "today": today, "season": season });
+        return print_line(&serde_json::to_string_pretty(&both)?);
     }
     let mut text = String::new();
-    report(&mut text, &analysis)?;
+    report(&mut text, &today, &season)?;
     print_line(text.trim_end())
 }
 
-fn report(text: &mut String, analysis: &zinc_kite_bag::verdict::analysis::Analysis) -> std::fmt::Result {
+fn report(text: &mut String, today: &Analysis, season: &SeasonVerdict) -> std::fmt::Result {
     use std::fmt::Write;
-    for lane in &analysis.board.lanes {
+    for lane in &today.board.lanes {
         writeln!(text, "{}", lane.label.to_uppercase())?;
         for p in &lane.pucks {
-            let worth = analysis.worths.iter().find(|w| w.disc_id == p.disc_id);
+            let worth = season.worths.iter().find(|w| w.disc_id == p.disc_id);
             writeln!(
                 text,
-                "  {:22} {:6} finish {:+5.1}° swing {:4.1}° {:5.1} m  worth {:.1}",
+                "  {:22} {:6} finish {:+5.1}° swing {:4.1}° {:5.1} m  {}",
                 p.name,
                 p.peg.map_or("", zinc_kite_bag::need::peg::Peg::label),
                 p.bend.finish_deg,
                 p.bend.swing_deg,
                 p.distance_m,
-                100.0 * worth.map_or(0.0, |w| w.worth)
+                worth.map_or("", |w| w.words.as_str())
             )?;
         }
         for s in lane.sockets.iter().filter(|s| s.wanted && s.disc_ids.is_empty()) {
             writeln!(text, "  (no disc on {})", s.label)?;
         }
+        for s in &lane.sockets {
+            if let Some(why_not) = &s.why_not {
+                writeln!(text, "  (no use for {}: {why_not})", s.label)?;
+            }
+        }
         for t in &lane.twins {
-            let name = |id| analysis.board.puck(id).map_or("", |p| p.name.as_str());
+            let name = |id| today.board.puck(id).map_or("", |p| p.name.as_str());
             writeln!(text, "  twins {:.0} %: {} and {}", 100.0 * t.overlap, name(t.a), name(t.b))?;
         }
     }
-    writeln!(text, "\nLINES (bag's weighted best chance {:.0} %)", 100.0 * analysis.score)?;
-    for v in &analysis.lines {
-        let standing = format!("{:?}", v.standing);
-        writeln!(text, "  {:22} {:9} {}", v.line.spec.name, standing, v.reason)?;
-    }
-    writeln!(text, "\nFIX FIRST")?;
-    for (k, f) in analysis.findings.iter().enumerate() {
+    writeln!(
+        text,
+        "\nSTROKES A ROUND left on the lines: today {:.2}; over the season {:.2}, all of the shelf {:.2}, ideal discs {:.2}",
+        today.leaves_strokes, season.leaves_strokes, season.shelf_leaves_strokes, season.ideal_leaves_strokes
+    )?;
+    writeln!(text, "\nLINES (today; season)")?;
+    for v in today.lines.iter().filter(|v| v.line.enabled) {
+        let line = season.lines.iter().find(|l| l.key == v.line.key);
         writeln!(
             text,
-            "  {}. {} [{:.1}]\n     {}\n     -> {}",
+            "  {:22} {:3.0} %  {:9} {}",
+            v.line.spec.name,
+            100.0 * v.best.map_or(0.0, |b| b.chance),
+            line.map_or(String::new(), |l| format!("{:?}", l.standing)),
+            line.map_or("", |l| l.reason.as_str())
+        )?;
+    }
+    writeln!(text, "\nFIX FIRST")?;
+    for (k, f) in season.findings.iter().enumerate() {
+        writeln!(
+            text,
+            "  {}. {} [{:.2} strokes a round]\n     {}\n     -> {}",
             k + 1,
             f.title,
-            100.0 * f.worth,
+            f.saves_strokes,
             f.reason,
             f.action_label
         )?;

@@ -8,6 +8,13 @@ pub struct Reach {
     pub(crate) shapes: Vec<Shape>,
 }
 
+impl Reach {
+    /// How far each throw of the table comes to rest, m.
+    pub(crate) fn distances(&self) -> impl Iterator<Item = f64> + '_ {
+        self.shapes.iter().flat_map(|shape| shape.landings.iter().map(|landing| landing.0))
+    }
+}
+
 /// One shape of throw.
 pub(crate) struct Shape {
     pub hyzer_deg: f64,

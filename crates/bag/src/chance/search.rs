@@ -211,7 +211,13 @@ impl Shot<'_> {
             flown.insert(0, next);
         }
         let best = flown.into_iter().map(|f| f.verdict).max_by(|a, b| a.chance.total_cmp(&b.chance));
-        best.unwrap_or_else(|| self.verdict(&improved[0], &self.cloud(&improved[0])))
+        let best = best.unwrap_or_else(|| self.verdict(&improved[0], &self.cloud(&improved[0])));
+        match self.out_of_reach(reach) {
+            Some(no_release) if best.chance == 0.0 => {
+                Chance { chance: 0.0, chosen: None, no_release: Some(no_release), misses: vec![] }
+            }
+            _ => best,
+        }
     }
 
     /// Flies a centre with all its scatter.
@@ -254,6 +260,9 @@ fn reach_of(q: &Shot, memo: &Memo) -> Arc<Reach> {
 /// Room (m) that the best single flight of a disc has on a line, scatter left aside: a cheap forecast of how discs rank
 /// by chance. `None` if the disc does not reach it.
 pub fn room_m(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Option<f64> {
+    if line.fastest_speed.is_some_and(|fastest| thrown.speed > fastest) {
+        return None;
+    }
     let q = shot(arm, thrown, line);
     Some(q.roomiest(&reach_of(&q, memo)).ok()?.first()?.score)
 }

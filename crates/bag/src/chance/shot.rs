@@ -146,6 +146,7 @@ impl Shot<'_> {
             .numbers(&[l.distance_m, l.zone_length_m, l.zone_width_m, self.thrown.speed])
             .numbers(&[s.speed, s.hyzer_deg, s.launch_deg, s.nose_deg, s.aim_deg])
             .numbers(&[l.footing as u8 as f64, self.gust_m_s, wet])
+            .number(f64::from(u8::from(l.open_ended)))
             .option(l.ceiling_m)
             .option(l.fastest_speed);
         for g in &l.gates {
@@ -188,6 +189,7 @@ impl Shot<'_> {
     /// The power at which each shape lands at the target, with the aim for it.
     pub(crate) fn centres(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
         let d = self.line.rest_at_m();
+        let open = self.line.open_ended;
         let near = self.line.reach_m() + SLACK * d;
         let (low, high) = self.line.powers();
         let step = (high - low) / (POWERS - 1) as f64;
@@ -209,6 +211,10 @@ impl Shot<'_> {
                 let share = (d - r[k].0) / (r[k + 1].0 - r[k].0);
                 let aim = r[k].1 + share * (r[k + 1].1 - r[k].1);
                 centres.push(centre(low + step * (k as f64 + share), -aim, (r[k + 1].0 - r[k].0) / step));
+                if open {
+                    // Past the target is no worse: the whole arm is another way.
+                    centres.push(centre(high, -r[POWERS - 1].1, (r[POWERS - 1].0 - r[POWERS - 2].0) / step));
+                }
             } else if r[POWERS - 1].0 <= d && d - r[POWERS - 1].0 < near {
                 let slope = (r[POWERS - 1].0 - r[POWERS - 2].0) / step;
                 centres.push(centre(high, -r[POWERS - 1].1, slope));
@@ -217,15 +223,24 @@ impl Shot<'_> {
             }
         }
         if centres.is_empty() {
-            let all = || reach.shapes.iter().flat_map(|s| s.landings.iter().map(|l| l.0));
-            let farthest_m = all().fold(0.0, f64::max);
-            return Err(if farthest_m < d {
-                NoRelease::TooFar { farthest_m }
-            } else {
-                NoRelease::TooNear { nearest_m: all().fold(f64::INFINITY, f64::min) }
-            });
+            let nearest_m = reach.distances().fold(f64::INFINITY, f64::min);
+            return Err(self.out_of_reach(reach).unwrap_or(NoRelease::TooNear { nearest_m }));
         }
         Ok(centres)
+    }
+
+    /// Why no throw of the table comes down in the zone, if none does.
+    pub(crate) fn out_of_reach(&self, reach: &Reach) -> Option<NoRelease> {
+        let (d, half) = (self.line.rest_at_m(), self.line.reach_m());
+        let farthest_m = reach.distances().fold(0.0, f64::max);
+        let nearest_m = reach.distances().fold(f64::INFINITY, f64::min);
+        if farthest_m < d - half {
+            Some(NoRelease::TooFar { farthest_m })
+        } else if nearest_m > d + half && !self.line.open_ended {
+            Some(NoRelease::TooNear { nearest_m })
+        } else {
+            None
+        }
     }
 
     /// The first `points` of the scatter about a centre.

@@ -137,7 +137,11 @@ impl Limits {
             openings: gates.chain(basket.then(|| Opening::chains(line.distance_m))).collect(),
             top_m: line.ceiling_m.map_or(f64::INFINITY, |c| c - floor_m),
             near_m: -wide(0.5 * line.zone_length_m - line.distance_m),
-            far_m: wide(line.distance_m + 0.5 * line.zone_length_m),
+            far_m: if line.open_ended {
+                f64::INFINITY
+            } else {
+                wide(line.distance_m + 0.5 * line.zone_length_m)
+            },
             half_width_m: wide(0.5 * line.zone_width_m),
             landing: line.landing,
         }

@@ -90,6 +90,9 @@ pub enum Footing {
 pub struct LineSpec {
     /// Name.
     pub name: String,
+    /// What the shot is, in one sentence; empty if nobody said.
+    #[serde(default)]
+    pub meaning: String,
     /// Slot it is listed under; any disc may answer it unless `fastest_speed` says otherwise.
     pub slot: Slot,
     /// Style it is thrown in.
@@ -100,6 +103,9 @@ pub struct LineSpec {
     pub zone_length_m: f64,
     /// Width of the landing zone, m, 2 to 80.
     pub zone_width_m: f64,
+    /// Whether the zone has no far end: the farther, the better.
+    #[serde(default)]
+    pub open_ended: bool,
     /// Openings to pass, in order, at most four.
     #[serde(default)]
     pub gates: Vec<Gate>,
@@ -139,6 +145,9 @@ pub struct LineSpec {
     pub fastest_speed: Option<f64>,
     /// How often it comes up, 0.1 to 10, 1 for once a round.
     pub weight: f64,
+    /// What a miss costs, strokes, 0 to 3; absent for what is usual for its style and slot.
+    #[serde(default)]
+    pub miss_strokes: Option<f64>,
 }
 
 impl LineSpec {
@@ -146,11 +155,13 @@ impl LineSpec {
     pub fn usual(style: Style) -> LineSpec {
         let line = LineSpec {
             name: String::new(),
+            meaning: String::new(),
             slot: Slot::MidRange,
             style,
             distance_m: 70.0,
             zone_length_m: 18.0,
             zone_width_m: 15.0,
+            open_ended: false,
             gates: vec![],
             ceiling_m: None,
             along_m_s: 0.0,
@@ -167,6 +178,7 @@ impl LineSpec {
             nose_max_deg: None,
             fastest_speed: None,
             weight: 1.0,
+            miss_strokes: None,
         };
         match style {
             Style::Backhand | Style::Forehand => line,
@@ -230,7 +242,16 @@ impl LineSpec {
         within("nose_min_deg", nose_min_deg, least, greatest)?;
         within("nose_max_deg", self.nose_max_deg.unwrap_or(greatest), nose_min_deg, greatest)?;
         within("fastest_speed", self.fastest_speed.unwrap_or(15.0), 1.0, 15.0)?;
-        within("weight", self.weight, 0.1, 10.0)
+        within("weight", self.weight, 0.1, 10.0)?;
+        within("miss_strokes", self.miss_strokes.unwrap_or(0.0), 0.0, 3.0)?;
+        if self.meaning.chars().count() > 200 {
+            return Err(BagError::Field {
+                field: "meaning",
+                expected: "at most 200 characters".into(),
+                got: format!("{} characters", self.meaning.chars().count()),
+            });
+        }
+        Ok(())
     }
 
     /// A putt has no run-up, and nothing else a jump; inside the circle nobody jumps.
@@ -248,6 +269,22 @@ impl LineSpec {
             }
             _ => Ok(()),
         }
+    }
+
+    /// What a miss usually costs, strokes: a putt is made with the next throw, a drive is often saved. Own judgement.
+    pub fn usual_miss_strokes(style: Style, slot: Slot) -> f64 {
+        match (style, slot) {
+            (Style::Putt, _) => 1.0,
+            (_, Slot::Putter | Slot::Utility) => 0.5,
+            (_, Slot::MidRange) => 0.45,
+            (_, Slot::Fairway) => 0.4,
+            (_, Slot::Distance) => 0.3,
+        }
+    }
+
+    /// What a miss costs, strokes.
+    pub fn strokes_of_a_miss(&self) -> f64 {
+        self.miss_strokes.unwrap_or_else(|| Self::usual_miss_strokes(self.style, self.slot))
     }
 
     /// Shares of controlled power a release may use; of a putt's full speed for a putt. Own judgement.

@@ -3,4 +3,3 @@
 pub mod limits;
 pub mod line;
 pub mod peg;
-pub mod template;

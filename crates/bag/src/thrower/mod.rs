@@ -4,5 +4,6 @@ pub mod arm;
 pub mod day;
 pub mod evidence;
 pub mod player;
+pub mod season;
 pub mod slot;
 pub mod style;

@@ -6,6 +6,7 @@ use zinc_kite_flight::scatter::Spread;
 
 use crate::error::{BagError, named, within};
 use crate::thrower::evidence::{Evidence, MOST_EVIDENCE};
+use crate::thrower::season::Season;
 use crate::thrower::style::{Hand, Style};
 
 /// How repeatable the player's release is.
@@ -160,6 +161,9 @@ pub struct Player {
     pub altitude_m: f64,
     /// Usual temperature, °C, −30 to 45.
     pub temperature_c: f64,
+    /// The weather of the season.
+    #[serde(default)]
+    pub season: Season,
 }
 
 /// Overhand distance of a player who has not told any, as a share of the backhand. Own judgement.
@@ -184,6 +188,7 @@ impl Default for Player {
             school: School::Five,
             altitude_m: 0.0,
             temperature_c: 15.0,
+            season: Season::default(),
         }
     }
 }
@@ -209,6 +214,7 @@ impl Player {
         }
         within("pieces of evidence", self.evidence.len() as f64, 0.0, MOST_EVIDENCE as f64)?;
         self.evidence.iter().try_for_each(Evidence::validate)?;
+        self.season.validate()?;
         within("altitude_m", self.altitude_m, -400.0, 5000.0)?;
         within("temperature_c", self.temperature_c, -30.0, 45.0)
     }

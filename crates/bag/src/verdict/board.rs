@@ -7,6 +7,7 @@ use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
+use crate::catalogue::reference::{Family, wanted};
 use crate::disc::as_thrown::as_thrown;
 use crate::disc::spec::{Disc, DiscId, Numbers, Use};
 use crate::disc::thrown::{Thrown, thrown};
@@ -68,6 +69,8 @@ pub struct Socket {
     pub right_deg: f64,
     /// Whether this slot wants it filled.
     pub wanted: bool,
+    /// Why not, where the player's school would have it but this arm has no use for it.
+    pub why_not: Option<String>,
     /// Discs on it.
     pub disc_ids: Vec<DiscId>,
 }
@@ -172,11 +175,12 @@ pub fn pucks(
     Ok(discs.iter().zip(&flights).map(|(d, f)| puck(d, f)).collect())
 }
 
-fn sockets(slot: Slot, school: School, side: f64, pucks: &[Puck]) -> Vec<Socket> {
+fn sockets(arm: &Arm, style: Style, slot: Slot, school: School, pucks: &[Puck]) -> Vec<Socket> {
     if slot == Slot::Utility {
         return vec![];
     }
-    let wanted = Peg::wanted(slot, school);
+    let side = arm.natural_side(style);
+    let (wanted, unwanted) = wanted(&Family::of(arm, style, slot), school);
     let mut sockets: Vec<Socket> = Peg::of_school(school)
         .iter()
         .map(|&peg| {
@@ -189,6 +193,7 @@ fn sockets(slot: Slot, school: School, side: f64, pucks: &[Puck]) -> Vec<Socket>
                 left_deg: a.max(b),
                 right_deg: a.min(b),
                 wanted: wanted.contains(&peg),
+                why_not: unwanted.iter().find(|u| u.peg == peg).map(|u| u.reason.clone()),
                 disc_ids: pucks.iter().filter(|p| p.peg == Some(peg)).map(|p| p.disc_id).collect(),
             }
         })
@@ -250,7 +255,7 @@ pub fn board(
         lanes.push(Lane {
             slot,
             label: slot.label(),
-            sockets: sockets(slot, player.school, side, &pucks),
+            sockets: sockets(&arm, style, slot, player.school, &pucks),
             twins: if slot == Slot::Utility { vec![] } else { twins(&arm, style, &only, carried) },
             pucks,
         });

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::disc::spec::DiscId;
+use crate::disc::spec::{DiscId, DiscSpec};
 use crate::error::{BagError, named, within};
 
 /// Most discs a bag may be set to hold.
@@ -22,6 +22,11 @@ pub struct BagSpec {
 }
 
 impl BagSpec {
+    /// Whether the event lets a disc be thrown.
+    pub fn allows(&self, disc: &DiscSpec) -> bool {
+        self.event_cap_g.is_none_or(|cap| disc.mass_g <= cap)
+    }
+
     /// # Errors
     /// [`BagError::Field`] for the first field outside its range.
     pub fn validate(&self) -> Result<(), BagError> {

@@ -1,12 +1,12 @@
-//! How a bag stands. May use [`crate::chance`] and what that may use.
+//! How a bag stands: today, and over the season in strokes. May use [`crate::catalogue`] and what that may use.
 
 pub mod analysis;
 pub mod board;
 pub mod carried;
 pub mod finding;
-mod fix;
-pub mod gap;
-mod scene;
+mod ledger;
+pub mod season;
 pub mod sheet;
 pub mod standing;
 pub mod twin;
+pub mod worth;

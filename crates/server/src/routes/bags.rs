@@ -12,6 +12,7 @@ use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::board::{Board, board};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
+use zinc_kite_bag::verdict::season::SeasonVerdict;
 
 use super::day::Day;
 use super::resource;
@@ -30,6 +31,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         .service(resource("/api/bags/{id}/moves", "POST", [post().to(moves)]))
         .service(resource("/api/bags/{id}/board", "GET", [get().to(show_board)]))
         .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
+        .service(resource("/api/bags/{id}/season", "GET", [get().to(season)]))
         .service(resource("/api/chance", "GET", [get().to(chance)]));
 }
 
@@ -132,6 +134,14 @@ pub(super) async fn analysis(
     // A dial that moves on hangs up on the judgement before: dropping this handler drops the guard.
     let _guard = StopWhenDropped(stop.clone());
     off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions(), &stop)?))).await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/season", operation_id = "get_season", params(("id" = i64, Path)),
+    responses((status = 200, body = SeasonVerdict), (status = "default", body = Problem)))]
+pub(super) async fn season(app: Data<App>, id: Path<BagId>) -> Result<Json<SeasonVerdict>, ApiError> {
+    let stop = Arc::new(AtomicBool::new(false));
+    let _guard = StopWhenDropped(stop.clone());
+    off_thread(&app, move |app| Ok(Json(app.judge_season(*id, &stop)?))).await
 }
 
 /// Which disc on which line.

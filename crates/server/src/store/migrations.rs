@@ -75,6 +75,7 @@ const STEPS: &[M<'static>] = &[
     ALTER TABLE player ADD COLUMN scatter TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(scatter));
     ALTER TABLE player ADD COLUMN evidence TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(evidence));",
     ),
+    M::up("ALTER TABLE player ADD COLUMN season TEXT NOT NULL DEFAULT '{}' CHECK (json_valid(season));"),
 ];
 
 /// Number of steps: the version of the newest schema.

@@ -27,11 +27,17 @@ impl Store {
                     r.get("altitude_m")?,
                     r.get("temperature_c")?,
                 ];
-                let lists: [String; 2] = [r.get("scatter")?, r.get("evidence")?];
+                let lists: [String; 3] = [r.get("scatter")?, r.get("evidence")?, r.get("season")?];
                 Ok((r.get::<_, String>("name")?, texts, numbers, r.get("overhand_m")?, lists))
             })
             .optional()?;
-        let Some((name, [hand, style, skill, units, school], numbers, overhand_m, [scatter, evidence])) = row
+        let Some((
+            name,
+            [hand, style, skill, units, school],
+            numbers,
+            overhand_m,
+            [scatter, evidence, season],
+        )) = row
         else {
             return Ok(None);
         };
@@ -50,6 +56,7 @@ impl Store {
             school: from_text("school", school)?,
             altitude_m,
             temperature_c,
+            season: from_json("season", season)?,
         }))
     }
 
@@ -60,9 +67,9 @@ impl Store {
     pub fn save_player(&mut self, player: &Player) -> Result<(), StoreError> {
         self.connection.execute(
             "INSERT OR REPLACE INTO player (id, name, hand, strong_style, backhand_m, forehand_m, overhand_m,
-                 skill, scatter, evidence, units, school, altitude_m, temperature_c)
+                 skill, scatter, evidence, season, units, school, altitude_m, temperature_c)
              VALUES (1, :name, :hand, :strong_style, :backhand_m, :forehand_m, :overhand_m,
-                 :skill, :scatter, :evidence, :units, :school, :altitude_m, :temperature_c)",
+                 :skill, :scatter, :evidence, :season, :units, :school, :altitude_m, :temperature_c)",
             named_params! {
                 ":name": player.name,
                 ":hand": to_text(&player.hand),
@@ -72,6 +79,7 @@ impl Store {
                 ":overhand_m": player.overhand_m,
                 ":scatter": to_json(&player.scatter),
                 ":evidence": to_json(&player.evidence),
+                ":season": to_json(&player.season),
                 ":skill": to_text(&player.skill),
                 ":units": to_text(&player.units),
                 ":school": to_text(&player.school),

@@ -1,0 +1,162 @@
+//! What can be found wrong with a bag. Every finding carries the strokes it was measured to save by making its change and
+//! judging again; none is shown that saves nothing.
+
+mod gap;
+mod peg;
+mod rules;
+mod scene;
+mod swap;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::disc::spec::{DiscId, Numbers};
+
+pub(crate) use scene::Scene;
+
+/// Kind of finding.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum FindingKind {
+    /// A disc is heavier than the event allows.
+    OverCap,
+    /// More discs than the bag holds.
+    OverFull,
+    /// A line on which some disc would do clearly better than all that are carried.
+    Gap,
+    /// A wanted peg without a disc.
+    EmptyPeg,
+    /// A disc that wear has moved off its peg.
+    WornOut,
+    /// Two discs the player cannot tell apart.
+    Twins,
+    /// A disc that is never the one to throw.
+    NoJob,
+    /// A disc on the shelf that would do more than one carried.
+    Better,
+}
+
+/// What one click does about it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case", tag = "do")]
+pub enum Action {
+    /// Put a disc from the shelf into the bag.
+    Carry {
+        /// The disc.
+        disc_id: DiscId,
+    },
+    /// Take a disc out of the bag.
+    Bench {
+        /// The disc.
+        disc_id: DiscId,
+    },
+    /// One in, one out.
+    Swap {
+        /// In.
+        carry: DiscId,
+        /// Out.
+        bench: DiscId,
+    },
+    /// Keep a carried disc as a twin on purpose.
+    MarkSpare {
+        /// The disc.
+        disc_id: DiscId,
+    },
+    /// Nothing on the shelf helps: look for a disc to this specification.
+    LookFor {
+        /// Numbers as thrown.
+        numbers: Numbers,
+    },
+}
+
+impl Action {
+    /// Discs it moves: in, out.
+    pub fn moves(&self) -> (Option<DiscId>, Option<DiscId>) {
+        match *self {
+            Action::Carry { disc_id } => (Some(disc_id), None),
+            Action::Bench { disc_id } => (None, Some(disc_id)),
+            Action::Swap { carry, bench } => (Some(carry), Some(bench)),
+            Action::MarkSpare { .. } | Action::LookFor { .. } => (None, None),
+        }
+    }
+}
+
+/// Another way to settle a finding.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct OtherWay {
+    /// What it says on its button.
+    pub label: String,
+    /// What it does.
+    pub action: Action,
+}
+
+/// One thing to fix.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Finding {
+    /// Stable identity within one analysis: kind and subject.
+    pub key: String,
+    /// Kind.
+    pub kind: FindingKind,
+    /// One line.
+    pub title: String,
+    /// Why, in plain words with figures.
+    pub reason: String,
+    /// What the action says on its button.
+    pub action_label: String,
+    /// What it does.
+    pub action: Action,
+    /// Another way, where there is one.
+    pub other: Option<OtherWay>,
+    /// Discs it is about.
+    pub disc_ids: Vec<DiscId>,
+    /// Lines it is about, by key.
+    pub line_keys: Vec<String>,
+    /// What acting saves in a round of the season, strokes, measured.
+    pub saves_strokes: f64,
+}
+
+/// Most findings shown.
+pub const MOST: usize = 7;
+/// Fewer strokes a round are not worth a finding. Own judgement: one stroke in fifty rounds.
+pub(crate) const LEAST_STROKES: f64 = 0.02;
+
+fn is_a_rule(finding: &Finding) -> bool {
+    matches!(finding.kind, FindingKind::OverCap | FindingKind::OverFull)
+}
+
+/// Finds what to fix: breaches of rules first, then in order of what is saved, at most [`MOST`]. A later finding whose action
+/// moves a disc that an earlier one moves is left out.
+pub(crate) fn findings(scene: &Scene) -> Vec<Finding> {
+    let mut found = rules::over_cap(scene);
+    found.extend(rules::over_full(scene));
+    found.extend(gap::gaps(scene));
+    found.extend(peg::worn_out(scene));
+    found.extend(peg::empty_pegs(scene));
+    found.extend(swap::twins(scene));
+    found.extend(swap::no_job(scene));
+    // What fills a place for a reason of its own is told there.
+    let told = |better: &Finding| {
+        found
+            .iter()
+            .any(|f| f.action.moves().0 == better.action.moves().0 && f.saves_strokes >= LEAST_STROKES)
+    };
+    let better: Vec<Finding> = swap::better(scene).into_iter().filter(|b| !told(b)).collect();
+    found.extend(better);
+    found.retain(|f| is_a_rule(f) || f.saves_strokes >= LEAST_STROKES);
+    found.sort_by(|a, b| is_a_rule(b).cmp(&is_a_rule(a)).then(b.saves_strokes.total_cmp(&a.saves_strokes)));
+    let mut moved: Vec<DiscId> = Vec::new();
+    let mut asked: Vec<Numbers> = Vec::new();
+    found.retain(|f| {
+        let (carry, bench) = f.action.moves();
+        let touched: Vec<DiscId> = carry.into_iter().chain(bench).collect();
+        let again = touched.iter().any(|id| moved.contains(id))
+            || matches!(f.action, Action::LookFor { numbers } if asked.contains(&numbers));
+        moved.extend(touched);
+        if let Action::LookFor { numbers } = f.action {
+            asked.push(numbers);
+        }
+        !again
+    });
+    found.truncate(MOST);
+    found
+}

@@ -1,0 +1,129 @@
+//! What everything that looks for faults looks at, and the measuring of a change.
+
+use crate::disc::spec::{Disc, DiscId, Use};
+use crate::need::peg::Peg;
+use crate::thrower::slot::Slot;
+use crate::verdict::board::{Board, Puck};
+use crate::verdict::finding::Action;
+use crate::verdict::ledger::Ledger;
+use crate::verdict::season::SeasonLine;
+use crate::verdict::standing::Question;
+use crate::verdict::worth::Worth;
+
+/// What all finders look at.
+pub(crate) struct Scene<'a> {
+    pub q: &'a Question<'a>,
+    pub ledger: &'a Ledger,
+    pub lines: &'a [SeasonLine],
+    pub worths: &'a [Worth],
+    /// The bag as it lies on a usual, calm day.
+    pub board: &'a Board,
+    /// Every shelf disc as a puck on such a day, and as it would fly unworn.
+    pub shelf_pucks: &'a [Puck],
+    pub fresh_pucks: &'a [Puck],
+    /// What counts: carried, allowed, and no more than the bag holds.
+    pub counted: &'a [DiscId],
+}
+
+/// A change of the bag and what it was measured to save, strokes.
+pub(crate) struct Change {
+    pub action: Action,
+    pub label: String,
+    pub saves: f64,
+}
+
+impl Scene<'_> {
+    pub(crate) fn carried(&self, id: DiscId) -> bool {
+        self.q.carried.iter().any(|c| c.disc_id == id)
+    }
+
+    pub(crate) fn disc(&self, id: DiscId) -> Option<&Disc> {
+        self.q.shelf.iter().find(|d| d.id == id)
+    }
+
+    pub(crate) fn name(&self, id: DiscId) -> &str {
+        self.disc(id).map_or("a disc", |d| &d.spec.name)
+    }
+
+    pub(crate) fn is_spare(&self, id: DiscId) -> bool {
+        self.q.carried.iter().any(|c| c.disc_id == id && c.spare)
+    }
+
+    pub(crate) fn puck(&self, id: DiscId) -> Option<&Puck> {
+        self.shelf_pucks.iter().find(|p| p.disc_id == id)
+    }
+
+    pub(crate) fn peg(&self, id: DiscId) -> Option<Peg> {
+        self.puck(id).and_then(|p| p.peg)
+    }
+
+    /// Discs on the shelf that could be carried.
+    pub(crate) fn bench(&self) -> impl Iterator<Item = &Disc> {
+        let free = |d: &&Disc| !self.carried(d.id) && d.spec.used_for == Use::Throwing;
+        self.q.shelf.iter().filter(free).filter(|d| self.q.bag.allows(&d.spec))
+    }
+
+    /// What the bag would leave after a change, against what it leaves now: strokes saved, negative if it leaves more.
+    pub(crate) fn saves(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
+        let now = self.ledger.columns(self.counted);
+        let mut after: Vec<DiscId> = self.counted.iter().copied().filter(|id| Some(*id) != bench).collect();
+        after.extend(carry);
+        self.ledger.leaves(&now) - self.ledger.leaves(&self.ledger.columns(&after))
+    }
+
+    pub(crate) fn is_full(&self) -> bool {
+        self.q.carried.len() as u32 >= self.q.bag.capacity
+    }
+
+    /// Whether a disc may go when another (if any) comes: not the last of its slot, nor the last on a peg that is wanted.
+    pub(crate) fn may_go(&self, bench: DiscId, carry: Option<DiscId>) -> bool {
+        let Some(disc) = self.disc(bench) else { return false };
+        let slot = disc.spec.slot();
+        let comes = carry.and_then(|id| self.disc(id));
+        let stays = |d: &&Disc| d.id != bench && self.carried(d.id) && d.spec.slot() == slot;
+        let others: Vec<&Disc> =
+            self.q.shelf.iter().filter(stays).chain(comes.filter(|d| d.spec.slot() == slot)).collect();
+        let putts = |d: &&Disc| d.spec.used_for == Use::Putting;
+        if others.is_empty() || (putts(&disc) && !others.iter().any(putts)) {
+            return false;
+        }
+        let Some(peg) = self.peg(bench) else { return true };
+        !self.is_wanted(slot, peg) || others.iter().any(|d| self.peg(d.id) == Some(peg))
+    }
+
+    pub(crate) fn is_wanted(&self, slot: Slot, peg: Peg) -> bool {
+        let lanes = self.board.lanes.iter().filter(|l| l.slot == slot);
+        lanes.flat_map(|l| &l.sockets).any(|s| s.peg == peg && s.wanted)
+    }
+
+    /// Carrying a disc: where the bag is full in exchange for the disc whose going costs least.
+    pub(crate) fn carrying(&self, carry: DiscId) -> Option<Change> {
+        let name = self.name(carry);
+        if !self.is_full() {
+            let saves = self.saves(Some(carry), None);
+            return Some(Change {
+                action: Action::Carry { disc_id: carry },
+                label: format!("Carry {name}"),
+                saves,
+            });
+        }
+        let goes = self.q.carried.iter().map(|c| c.disc_id).filter(|id| self.may_go(*id, Some(carry)));
+        goes.map(|bench| (bench, self.saves(Some(carry), Some(bench))))
+            .max_by(|a, b| a.1.total_cmp(&b.1))
+            .map(|(bench, saves)| self.swap(carry, bench, saves))
+    }
+
+    fn swap(&self, carry: DiscId, bench: DiscId, saves: f64) -> Change {
+        let label = format!("Carry {} for {}", self.name(carry), self.name(bench));
+        Change { action: Action::Swap { carry, bench }, label, saves }
+    }
+
+    /// The best disc to come for one that goes.
+    pub(crate) fn exchanging(&self, bench: DiscId) -> Option<Change> {
+        self.bench()
+            .filter(|d| self.may_go(bench, Some(d.id)))
+            .map(|d| (d.id, self.saves(Some(d.id), Some(bench))))
+            .max_by(|a, b| a.1.total_cmp(&b.1))
+            .map(|(carry, saves)| self.swap(carry, bench, saves))
+    }
+}

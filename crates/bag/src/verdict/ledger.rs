@@ -1,0 +1,223 @@
+//! The account of a season: for every line in every weather, how often each disc makes it, and what a miss costs.
+//!
+//! What a set of discs leaves is the sum over the rows of strokes × (1 − its best chance): the disc is chosen knowing the
+//! wind. Counting shots in strokes is the idea of M. Broadie, *Every Shot Counts*, 2014 (from memory).
+
+use std::sync::atomic::{AtomicBool, Ordering};
+
+use rayon::prelude::*;
+use zinc_kite_flight::numbers::FlightNumbers;
+
+use crate::catalogue::lines::PEGGED;
+use crate::catalogue::reach::asked;
+use crate::catalogue::reference::{Family, REFERENCE_MASS_KG};
+use crate::chance::memo::Memo;
+use crate::chance::search::{chance, room_m};
+use crate::disc::spec::{Disc, DiscId, Use};
+use crate::disc::thrown::{Thrown, thrown};
+use crate::error::BagError;
+use crate::need::line::LineSpec;
+use crate::need::peg::Peg;
+use crate::thrower::arm::Arm;
+use crate::thrower::season::{Weather, WeatherKind};
+use crate::verdict::analysis::slow_to_fast;
+use crate::verdict::standing::Question;
+
+/// A line in a weather.
+#[derive(Debug, Clone)]
+pub(crate) struct Row {
+    /// Which line.
+    pub line: usize,
+    /// Which weather.
+    pub weather: WeatherKind,
+    /// What never making it would cost in a round of the season, strokes: times × share of the weather × cost of a miss.
+    pub strokes: f64,
+    /// Chance of each disc of the shelf; 0 for those too far from the best to be worked out.
+    pub chances: Vec<f64>,
+    /// The best that any disc, owned or ideal, does here, and the ideal disc.
+    pub ideal: f64,
+    pub ideal_numbers: Option<FlightNumbers>,
+    /// The ideal disc's own chance.
+    pub ideal_chance: f64,
+}
+
+/// The account.
+pub(crate) struct Ledger {
+    /// Discs of the shelf in the order of the columns, slow to fast.
+    pub disc_ids: Vec<DiscId>,
+    pub weathers: Vec<Weather>,
+    pub rows: Vec<Row>,
+}
+
+/// Discs of the shelf, and of the bag, that are worked out in full on a row: those whose single best flight has most room.
+/// The rest would have to make up more than scatter can.
+const CONTENDERS: usize = 6;
+/// Ideal discs worked out in full on a row.
+const IDEALS: usize = 2;
+
+struct Candidate {
+    thrown: Thrown,
+    used_for: Use,
+    carried: bool,
+}
+
+/// Everything a row is worked out from, beside its line and weather.
+struct Makings<'a> {
+    candidates: Vec<Candidate>,
+    ideals: Vec<(FlightNumbers, Thrown)>,
+    memo: &'a Memo,
+}
+
+impl Makings<'_> {
+    fn row(&self, line: usize, weather: &Weather, arm: &Arm, spec: &LineSpec) -> Row {
+        let room = |thrown: &Thrown| room_m(arm, *thrown, spec, self.memo);
+        let mut roomy: Vec<(f64, usize)> = self
+            .candidates
+            .iter()
+            .enumerate()
+            .filter(|(_, c)| c.used_for.answers(spec.style))
+            .filter_map(|(k, c)| Some((room(&c.thrown)?, k)))
+            .collect();
+        roomy.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+        let mut chances = vec![0.0; self.candidates.len()];
+        let (mut of_shelf, mut of_bag) = (0, 0);
+        for (_, k) in roomy {
+            let carried = self.candidates[k].carried;
+            if of_shelf < CONTENDERS || (carried && of_bag < CONTENDERS) {
+                chances[k] = chance(arm, self.candidates[k].thrown, spec, self.memo).chance;
+                of_shelf += 1;
+                of_bag += usize::from(carried);
+            }
+        }
+        let mut ideals: Vec<(f64, usize)> =
+            self.ideals.iter().enumerate().filter_map(|(k, (_, t))| Some((room(t)?, k))).collect();
+        ideals.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+        let best = ideals
+            .into_iter()
+            .take(IDEALS)
+            .map(|(_, k)| (chance(arm, self.ideals[k].1, spec, self.memo).chance, self.ideals[k].0))
+            .max_by(|a, b| a.0.total_cmp(&b.0));
+        let owned = chances.iter().copied().fold(0.0, f64::max);
+        let ideal_chance = best.map_or(0.0, |b| b.0);
+        Row {
+            line,
+            weather: weather.kind,
+            strokes: spec.weight * weather.share * spec.strokes_of_a_miss(),
+            chances,
+            ideal: ideal_chance.max(owned),
+            ideal_numbers: best.map(|b| b.1),
+            ideal_chance,
+        }
+    }
+}
+
+impl Ledger {
+    /// Works the account out.
+    ///
+    /// # Errors
+    /// [`BagError`] for a value outside its range, [`BagError::Stopped`] after `stop`.
+    pub(crate) fn of(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<Ledger, BagError> {
+        let weathers = q.player.season.weathers();
+        let arms =
+            weathers.iter().map(|w| Arm::of(q.player, &w.conditions)).collect::<Result<Vec<_>, _>>()?;
+        let usual = Arm::of(q.player, &crate::thrower::day::Conditions::default())?;
+        let mut discs: Vec<&Disc> = q.shelf.iter().collect();
+        slow_to_fast(&mut discs);
+        let candidates = discs
+            .iter()
+            .map(|d| {
+                let carried = q.carried.iter().any(|c| c.disc_id == d.id);
+                Ok(Candidate { thrown: thrown(d)?, used_for: d.spec.used_for, carried })
+            })
+            .collect::<Result<Vec<_>, BagError>>()?;
+        let makings = Makings { candidates, ideals: ideals(&usual, q), memo };
+        let lines: Vec<usize> = (0..q.lines.len()).filter(|&l| q.lines[l].enabled).collect();
+        let rows: Vec<Row> = lines
+            .par_iter()
+            .flat_map(|&l| {
+                weathers.par_iter().zip(&arms).filter_map({
+                    let makings = &makings;
+                    move |(weather, arm)| {
+                        if stop.load(Ordering::Relaxed) {
+                            return None;
+                        }
+                        Some(makings.row(l, weather, arm, &asked(&q.lines[l], arm)))
+                    }
+                })
+            })
+            .collect();
+        if stop.load(Ordering::Relaxed) {
+            return Err(BagError::Stopped);
+        }
+        Ok(Ledger { disc_ids: discs.iter().map(|d| d.id).collect(), weathers, rows })
+    }
+
+    /// Column of a disc.
+    pub(crate) fn column(&self, id: DiscId) -> Option<usize> {
+        self.disc_ids.iter().position(|d| *d == id)
+    }
+
+    /// Columns of some discs.
+    pub(crate) fn columns(&self, ids: &[DiscId]) -> Vec<usize> {
+        ids.iter().filter_map(|id| self.column(*id)).collect()
+    }
+
+    /// What some discs leave in a round, strokes.
+    pub(crate) fn leaves(&self, columns: &[usize]) -> f64 {
+        self.rows.iter().map(|row| row.strokes * (1.0 - row.best(columns))).sum()
+    }
+
+    /// What ideal discs would leave, strokes.
+    pub(crate) fn ideal_leaves(&self) -> f64 {
+        self.rows.iter().map(|row| row.strokes * (1.0 - row.ideal)).sum()
+    }
+
+    /// The work each of some discs does in a round, strokes: its part of what they save together, each rank's margin shared
+    /// among those at least as good (the value of L. Shapley, *A Value for n-Person Games*, 1953, from memory, which for a
+    /// game of best chances has this closed form).
+    pub(crate) fn shared(&self, columns: &[usize]) -> Vec<f64> {
+        let mut shares = vec![0.0; columns.len()];
+        for row in &self.rows {
+            let mut order: Vec<usize> = (0..columns.len()).collect();
+            order.sort_by(|&a, &b| row.chances[columns[b]].total_cmp(&row.chances[columns[a]]));
+            for k in 0..order.len() {
+                let next = order.get(k + 1).map_or(0.0, |&n| row.chances[columns[n]]);
+                let margin = row.chances[columns[order[k]]] - next;
+                let each = row.strokes * margin / (k + 1) as f64;
+                order[..=k].iter().for_each(|&i| shares[i] += each);
+            }
+        }
+        shares
+    }
+}
+
+impl Row {
+    /// The best chance among some discs.
+    pub(crate) fn best(&self, columns: &[usize]) -> f64 {
+        columns.iter().map(|&c| self.chances[c]).fold(0.0, f64::max)
+    }
+}
+
+/// Ideal discs: the reference of every peg of every slot, whether this arm wants it or not.
+fn ideals(arm: &Arm, q: &Question) -> Vec<(FlightNumbers, Thrown)> {
+    let pegs = [Peg::Hook, Peg::Lean, Peg::Rail, Peg::Drift, Peg::Slide];
+    let mut ideals: Vec<(FlightNumbers, Thrown)> = Vec::new();
+    for slot in PEGGED {
+        let family = Family::of(arm, q.player.strong_style, slot);
+        for peg in pegs {
+            let numbers = rounded(family.nearest(peg));
+            if ideals.iter().all(|(known, _)| *known != numbers)
+                && let Ok(disc) = numbers.disc(REFERENCE_MASS_KG)
+            {
+                ideals.push((numbers, Thrown::ordinary(disc, numbers.speed)));
+            }
+        }
+    }
+    ideals
+}
+
+/// To halves, as numbers are printed.
+fn rounded(n: FlightNumbers) -> FlightNumbers {
+    let half = |x: f64| (2.0 * x).round() / 2.0;
+    FlightNumbers::new(half(n.speed), half(n.glide), half(n.turn), half(n.fade))
+}
