@@ -4,7 +4,7 @@
 mod scene;
 
 use rayon::prelude::*;
-use scene::{arm, disc, player, spec};
+use scene::{arm, disc, lines_of, player, spec};
 use zinc_kite_bag::chance::answer::CLOUD;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::search::chance;
@@ -12,7 +12,6 @@ use zinc_kite_bag::disc::thrown::Thrown;
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::need::limits::Limits;
 use zinc_kite_bag::need::line::{Landing, LineSpec};
-use zinc_kite_bag::need::template::lines_for;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::player::Skill;
 use zinc_kite_flight::batch::fly_all;
@@ -99,7 +98,7 @@ fn prop_the_search_is_not_stuck() {
         (12.0, 5.0, -1.0, 3.0),
     ]
     .map(|(s, g, t, f)| disc(1, spec(s, g, t, f)));
-    let lines = lines_for(&p, &arm);
+    let lines = lines_of(&p);
     let pairs: Vec<_> = lines
         .iter()
         .flat_map(|l| discs.iter().map(move |d| (l, d)))
@@ -132,7 +131,7 @@ fn prop_the_search_is_not_stuck() {
 fn regress_a_wider_gate_is_no_harder() {
     let p = player(104.0, Skill::Advanced);
     let (arm, memo) = (arm(&p), Memo::default());
-    let lines = lines_for(&p, &arm);
+    let lines = lines_of(&p);
     for (numbers, key) in [((7.0, 5.0, -2.0, 1.0), "fairway-slide"), ((9.0, 5.0, -1.0, 2.0), "fairway-rail")]
     {
         let (s, g, t, f) = numbers;

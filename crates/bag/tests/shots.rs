@@ -4,8 +4,8 @@
 mod scene;
 
 use rstest::rstest;
-use scene::{arm, disc, player, spec};
-use zinc_kite_bag::chance::answer::{Chance, NoRelease};
+use scene::{disc, lines_of, player, spec};
+use zinc_kite_bag::chance::answer::Chance;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::opened::chance_sheet;
 use zinc_kite_bag::chance::search::chance;
@@ -13,7 +13,6 @@ use zinc_kite_bag::disc::plastic::Plastic;
 use zinc_kite_bag::disc::spec::DiscSpec;
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::need::line::{Footing, Ground, Landing, Line, LineSpec};
-use zinc_kite_bag::need::template::lines_for;
 use zinc_kite_bag::range::throws::{Manner, RangeFlight, Setting, range, usual};
 use zinc_kite_bag::thrower::arm::{Arm, arm_report, arm_speed_m_s, driving_distance_m};
 use zinc_kite_bag::thrower::day::Conditions;
@@ -27,7 +26,7 @@ fn me(skill: Skill) -> Player {
 }
 
 fn template(p: &Player, key: &str) -> LineSpec {
-    let found: Option<Line> = lines_for(p, &arm(p)).into_iter().find(|l| l.key == key);
+    let found: Option<Line> = lines_of(p).into_iter().find(|l| l.key == key);
     found.unwrap().spec
 }
 
@@ -90,7 +89,7 @@ fn trade_an_overhand_gets_over_what_a_backhand_does_not() {
     };
     let across = on(&p, &Conditions::default(), spec(12.0, 4.0, 0.0, 4.0), &flat);
     assert!(across.chance < 0.7 * thrown_over.chance, "{:.2}", across.chance);
-    assert!(lines_for(&me(Skill::Club), &arm(&me(Skill::Club))).iter().all(|l| l.key != "over-the-top"));
+    assert!(lines_of(&me(Skill::Club)).iter().all(|l| l.key != "over-the-top"));
 }
 
 /// Gusts, a wet day and unsteady footing each cost chance; lee gives it back.
@@ -183,7 +182,7 @@ fn prop_a_players_own_scatter_counts_in_its_style_only() {
 #[test]
 fn prop_the_cost_of_each_error_is_told() {
     let (p, memo) = (me(Skill::Club), Memo::default());
-    let line = lines_for(&p, &arm(&p)).into_iter().find(|l| l.key == "mid-range-lean").unwrap();
+    let line = lines_of(&p).into_iter().find(|l| l.key == "mid-range-lean").unwrap();
     let d = disc(1, spec(5.0, 4.0, 0.0, 3.0));
     let calm = chance_sheet(&p, &Conditions::default(), &d, &line, &memo).unwrap();
     let gusty = Conditions { gust_m_s: 3.0, ..Conditions::default() };
@@ -257,7 +256,7 @@ fn prop_every_usual_setting_flies_in_every_style() {
 #[test]
 fn prop_a_basket_asks_for_the_chains() {
     let p = me(Skill::Advanced);
-    let open = LineSpec { landing: Landing::Any, ..template(&p, "skip-free-approach") };
+    let open = LineSpec { landing: Landing::Any, ..template(&p, "land-and-sit") };
     let ace = LineSpec { landing: Landing::Basket, ..open.clone() };
     let d = || spec(3.0, 3.0, 0.0, 2.0);
     let (lands, chains) =

@@ -6,7 +6,7 @@ mod scene;
 use std::sync::atomic::AtomicBool;
 
 use rstest::rstest;
-use scene::{arm, disc, into_wind, player, spec, worn};
+use scene::{arm, disc, into_wind, lines_of, player, spec, worn};
 use zinc_kite_bag::chance::answer::NoRelease;
 use zinc_kite_bag::chance::memo::{Fingerprint, Memo};
 use zinc_kite_bag::chance::opened::chance_sheet;
@@ -15,23 +15,20 @@ use zinc_kite_bag::disc::as_thrown::as_thrown;
 use zinc_kite_bag::disc::plastic::Plastic;
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
 use zinc_kite_bag::disc::thrown::thrown;
-use zinc_kite_bag::disc::wear::{Grade, Wear};
+use zinc_kite_bag::disc::wear::Grade;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::need::limits::{Limits, Miss};
 use zinc_kite_bag::need::line::{Footing, Gate, Landing, Line, LineSpec};
 use zinc_kite_bag::need::peg::Peg;
-use zinc_kite_bag::need::template::lines_for;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, School, Skill};
 use zinc_kite_bag::thrower::slot::Slot;
-use zinc_kite_bag::thrower::style::{Hand, Style};
-use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
+use zinc_kite_bag::thrower::style::Style;
+use zinc_kite_bag::verdict::analysis::analyse;
 use zinc_kite_bag::verdict::board::board;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
-use zinc_kite_bag::verdict::finding::{Action, Finding, FindingKind, MOST};
-use zinc_kite_bag::verdict::gap::ideal;
 use zinc_kite_bag::verdict::sheet::sheet;
-use zinc_kite_bag::verdict::standing::{Question, Standing, makes};
+use zinc_kite_bag::verdict::standing::Question;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::outcome::{Crossing, Outcome};
 
@@ -40,7 +37,7 @@ fn me() -> Player {
 }
 
 fn a_line() -> LineSpec {
-    let mut line = lines_for(&me(), &arm(&me()))[0].spec.clone();
+    let mut line = LineSpec::usual(Style::Backhand);
     line.name = "test".into();
     line.distance_m = 60.0;
     line.zone_length_m = 16.0;
@@ -128,51 +125,6 @@ fn prop_a_bad_line_is_named(#[case] field: &str, #[case] spoil: fn(&mut LineSpec
     assert_eq!(line.validate().unwrap_err().field(), field);
 }
 
-#[test]
-fn trade_the_generated_lines_fit_the_player_and_the_school() {
-    let lines = |p: &Player| lines_for(p, &arm(p));
-    let five = lines(&me());
-    assert_eq!(five.len(), 27);
-    let three = lines(&Player { school: School::Three, ..me() });
-    assert_eq!(three.len(), 23);
-    let mut keys: Vec<&str> = five.iter().map(|l| l.key.as_str()).collect();
-    keys.sort_unstable();
-    keys.dedup();
-    assert_eq!(keys.len(), 27, "keys are unique");
-    for key in [
-        "headwind-mid",
-        "tunnel",
-        "spike-hyzer",
-        "flex",
-        "skip-free-approach",
-        "turnover",
-        "standstill",
-        "circle-putt",
-    ] {
-        assert!(keys.contains(&key), "{key}");
-    }
-    for line in &five {
-        line.spec.validate().unwrap();
-        assert!(line.generated && line.enabled);
-    }
-    let reach = |lines: &[Line], key: &str| lines.iter().find(|l| l.key == key).unwrap().spec.distance_m;
-    let longer = lines(&player(130.0, Skill::Club));
-    assert!(reach(&longer, "fairway-rail") > reach(&five, "fairway-rail"));
-    assert!(reach(&five, "putter-rail") < reach(&five, "mid-range-rail"));
-    let left = lines(&Player { hand: Hand::Left, ..me() });
-    for (l, r) in left.iter().zip(&five) {
-        for (a, b) in l.spec.gates.iter().zip(&r.spec.gates) {
-            assert!((a.left_edge_m + b.right_edge_m).abs() < 1e-9, "{}: gates mirror", l.key);
-        }
-    }
-}
-
-fn judge_with(shelf: &[Disc], carried: &[Carried], bag: &BagSpec, lines: &[Line]) -> Analysis {
-    let player = me();
-    let q = Question { player: &player, conditions: Conditions::default(), shelf, bag, carried, lines };
-    analyse(&q, &Memo::default(), &AtomicBool::new(false)).unwrap()
-}
-
 fn roomy() -> BagSpec {
     BagSpec { name: "test".into(), capacity: 25, event_cap_g: None }
 }
@@ -182,150 +134,22 @@ fn carry(shelf: &[Disc], which: &[usize]) -> Vec<Carried> {
 }
 
 fn lines() -> Vec<Line> {
-    lines_for(&me(), &arm(&me()))
+    lines_of(&me())
 }
 
-fn of(analysis: &Analysis, kind: FindingKind) -> Vec<&Finding> {
-    analysis.findings.iter().filter(|f| f.kind == kind).collect()
-}
-
+/// A line farther than this arm throws is told as such.
 #[test]
-fn prop_twins_are_found_and_a_spare_is_no_fault() {
-    let shelf = [disc(1, spec(11.0, 5.0, -1.0, 2.0)), disc(2, spec(11.0, 5.0, -1.0, 2.0))];
-    let mut carried = carry(&shelf, &[0, 1]);
-    let drives: Vec<Line> = lines().into_iter().filter(|l| l.spec.slot == Slot::Distance).collect();
-    let twins = judge_with(&shelf, &carried, &roomy(), &drives);
-    let found = of(&twins, FindingKind::Twins);
-    assert_eq!(found.len(), 1);
-    assert!(matches!(found[0].action, Action::Bench { .. }));
-    assert!(matches!(found[0].other.as_ref().unwrap().action, Action::MarkSpare { .. }));
-    carried[1].spare = true;
-    let spare = judge_with(&shelf, &carried, &roomy(), &drives);
-    assert!(of(&spare, FindingKind::Twins).is_empty());
-    assert!(spare.board.lanes.iter().flat_map(|l| &l.twins).all(|t| t.on_purpose));
-}
-
-#[test]
-fn prop_a_disc_over_the_cap_comes_first_and_its_substitute_is_under_it() {
-    let mut shelf = [5.0, 5.0, 5.0].map(|s| disc(s as i64, spec(s, 4.0, -1.0, 1.0)));
-    for (k, mass_g) in [180.0, 178.0, 172.0].into_iter().enumerate() {
-        shelf[k] = disc(k as i64 + 1, DiscSpec { mass_g, ..spec(5.0, 4.0, -1.0, 1.0) });
-    }
-    let bag = BagSpec { event_cap_g: Some(175.0), ..roomy() };
-    let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &bag, &lines());
-    assert_eq!(analysis.findings[0].kind, FindingKind::OverCap);
-    assert_eq!(analysis.findings[0].action, Action::Swap { carry: DiscId(3), bench: DiscId(1) });
-    assert!(analysis.findings[0].reason.contains("180 g") && analysis.findings[0].reason.contains("175 g"));
-    let alone = judge_with(&shelf[..2], &carry(&shelf, &[0]), &bag, &lines());
-    assert_eq!(alone.findings[0].action, Action::Bench { disc_id: DiscId(1) });
-}
-
-#[test]
-fn prop_an_over_full_bag_names_what_is_missed_least() {
-    let shelf = [
-        disc(1, spec(5.0, 4.0, -1.0, 1.0)),
-        disc(2, spec(5.0, 4.0, -1.0, 1.0)),
-        disc(3, spec(9.0, 4.0, 0.0, 4.0)),
-    ];
-    let bag = BagSpec { capacity: 2, ..roomy() };
-    let analysis = judge_with(&shelf, &carry(&shelf, &[0, 1, 2]), &bag, &lines());
-    let found = of(&analysis, FindingKind::OverFull);
-    assert!(matches!(found[0].action, Action::Bench { disc_id } if disc_id != DiscId(3)), "{:?}", found[0]);
-    assert_eq!(found[0].title, "3 discs in a bag for 2");
-}
-
-#[test]
-fn prop_a_gap_is_mended_from_the_shelf_or_specified() {
-    let shelf = [disc(1, spec(9.0, 4.0, 0.0, 4.0)), disc(2, spec(7.0, 5.0, -3.0, 0.0))];
-    let only: Vec<Line> = lines().into_iter().filter(|l| l.key == "fairway-slide").collect();
-    let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &roomy(), &only);
-    assert_eq!(analysis.lines[0].standing, Standing::Gap);
-    let gap = of(&analysis, FindingKind::Gap)[0];
-    assert_eq!(gap.action, Action::Carry { disc_id: DiscId(2) });
-    let mended = judge_with(&shelf, &carry(&shelf, &[0, 1]), &roomy(), &only);
-    assert!(mended.score > analysis.score && of(&mended, FindingKind::Gap).is_empty());
-    let bare = judge_with(&shelf[..1], &carry(&shelf, &[0]), &roomy(), &only);
-    let gap = of(&bare, FindingKind::Gap)[0];
-    let Action::LookFor { numbers } = &gap.action else { panic!("{:?}", gap.action) };
-    assert!(numbers.turn + numbers.fade <= 0.0, "an understable disc is what to look for: {numbers:?}");
-}
-
-/// A line farther than this arm throws is no fault of the bag.
-#[test]
-fn prop_what_no_disc_could_do_is_beyond_this_arm() {
+fn prop_out_of_reach_is_told_by_how_far() {
     let mut far = lines().into_iter().find(|l| l.key == "distance-rail").unwrap();
-    far.spec.distance_m = 150.0;
-    let shelf = [disc(1, spec(12.0, 5.0, -1.0, 3.0))];
-    let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &roomy(), &[far.clone()]);
-    assert_eq!(analysis.lines[0].standing, Standing::BeyondArm);
-    assert!(of(&analysis, FindingKind::Gap).is_empty());
-    assert!(ideal(&arm(&me()), &far.spec, &Memo::default()).is_none_or(|i| i.chance < makes(&far.spec)));
-    let found = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
-    assert!(matches!(found.no_release, Some(NoRelease::TooFar { farthest_m }) if farthest_m < 150.0));
+    far.spec.distance_m = 170.0;
+    let t = thrown(&disc(1, spec(12.0, 5.0, -1.0, 3.0))).unwrap();
+    let on = |line: &LineSpec| chance(&arm(&me()), t, line, &Memo::default());
+    assert!(matches!(on(&far.spec).no_release, Some(NoRelease::TooFar { farthest_m }) if farthest_m < 170.0));
     (far.spec.distance_m, far.spec.zone_length_m, far.spec.zone_width_m) = (12.0, 4.0, 4.0);
     far.spec.gates.clear();
-    let near = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
-    assert!(matches!(near.no_release, Some(NoRelease::TooNear { .. })), "{near:?}");
+    assert!(matches!(on(&far.spec).no_release, Some(NoRelease::TooNear { .. })), "{:?}", on(&far.spec));
     far.spec.fastest_speed = Some(5.0);
-    let fast = chance(&arm(&me()), thrown(&shelf[0]).unwrap(), &far.spec, &Memo::default());
-    assert_eq!(fast.no_release, Some(NoRelease::TooFast { fastest_speed: 5.0 }));
-}
-
-#[test]
-fn prop_a_disc_that_answers_no_line_is_named() {
-    let only: Vec<Line> = lines().into_iter().filter(|l| l.key == "putter-rail").collect();
-    let shelf = [disc(1, spec(3.0, 3.0, 0.0, 1.0)), disc(2, spec(13.0, 5.0, 0.0, 4.0))];
-    let analysis = judge_with(&shelf, &carry(&shelf, &[0, 1]), &roomy(), &only);
-    let idle = of(&analysis, FindingKind::NoLine);
-    assert_eq!(idle.len(), 1);
-    assert_eq!(idle[0].action, Action::Bench { disc_id: DiscId(2) });
-    assert!(analysis.worths.iter().any(|w| w.disc_id == DiscId(2) && !w.answers && w.worth == 0.0));
-}
-
-#[test]
-fn prop_a_worn_disc_gives_its_peg_back() {
-    let base = DiscSpec { plastic: Plastic::Base, ..spec(3.0, 3.0, 0.0, 3.0) };
-    let counted = Wear { throws: Some(900), hard_hits: 40, ..Wear::FRESH };
-    let shelf = [disc(1, DiscSpec { wear: counted, ..base.clone() }), disc(2, base)];
-    let analysis = judge_with(&shelf, &carry(&shelf, &[0]), &roomy(), &lines());
-    let found = of(&analysis, FindingKind::WornOut);
-    assert_eq!(found.len(), 1, "{:#?}", analysis.findings);
-    assert_eq!(found[0].action, Action::Swap { carry: DiscId(2), bench: DiscId(1) });
-    assert!(found[0].reason.contains("% worn"));
-}
-
-#[test]
-fn prop_findings_are_few_in_order_and_move_no_disc_twice() {
-    let shelf: Vec<Disc> = (0..20)
-        .map(|k| {
-            disc(k + 1, spec(3.0 + (k % 5) as f64 * 2.5, 4.0, -(k as f64 % 4.0), (k as f64 * 0.7) % 4.0))
-        })
-        .collect();
-    let analysis = judge_with(&shelf, &carry(&shelf, &[0, 3, 4, 7, 9, 12]), &roomy(), &lines());
-    assert!(analysis.findings.len() <= MOST);
-    assert!(analysis.findings.windows(2).all(|w| w[0].worth >= w[1].worth));
-    let mut moved = Vec::new();
-    for f in &analysis.findings {
-        match f.action {
-            Action::Carry { disc_id } | Action::Bench { disc_id } => moved.push(disc_id),
-            Action::Swap { carry, bench } => moved.extend([carry, bench]),
-            Action::MarkSpare { .. } | Action::LookFor { .. } => {}
-        }
-        assert!(!f.reason.is_empty() && !f.action_label.is_empty());
-    }
-    let all = moved.len();
-    moved.sort_unstable();
-    moved.dedup();
-    assert_eq!(moved.len(), all);
-}
-
-#[test]
-fn prop_an_empty_bag_and_an_empty_shelf_are_judged() {
-    let analysis = judge_with(&[], &[], &roomy(), &lines());
-    assert_eq!(analysis.score, 0.0);
-    assert!(analysis.lines.iter().all(|v| matches!(v.standing, Standing::Gap | Standing::BeyondArm)));
-    let none = judge_with(&[], &[], &roomy(), &[]);
-    assert!(none.lines.is_empty() && none.findings.is_empty());
+    assert_eq!(on(&far.spec).no_release, Some(NoRelease::TooFast { fastest_speed: 5.0 }));
 }
 
 #[test]

@@ -26,7 +26,7 @@ const NEAR_ENOUGH: f64 = 0.02;
 const MADE_PLAINLY: f64 = 0.66;
 /// Growth of the share made per doubling of the width, roughly, for finding it in few steps.
 const SHARE_PER_E: f64 = 0.5;
-const TRIES: usize = 6;
+const TRIES: usize = 8;
 /// A line whose zone would have to be longer than this share of the way asks for nothing: with this player's scatter the disc
 /// may come down anywhere.
 const WIDEST: f64 = 0.75;
@@ -199,6 +199,7 @@ impl Shape {
         }
         // Where the plain flight hardly ever does, the search must find another, and the width is anybody's guess.
         let mut width_m = if high > 0.9 * WIDTHS_M.1 { GUESS_M } else { high };
+        let mut between = WIDTHS_M;
         let mut best: Option<(f64, LineSpec)> = None;
         for _ in 0..TRIES {
             let line = self.at_width(&flown, width_m);
@@ -209,7 +210,14 @@ impl Shape {
             if off.abs() <= NEAR_ENOUGH {
                 break;
             }
-            width_m = (width_m * (-off / SHARE_PER_E).exp()).clamp(WIDTHS_M.0, WIDTHS_M.1);
+            if off < 0.0 {
+                between.0 = width_m;
+            } else {
+                between.1 = width_m;
+            }
+            let next = width_m * (-off / SHARE_PER_E).exp();
+            let (low, high) = between;
+            width_m = if low < next && next < high { next } else { (low * high).sqrt() };
         }
         best.map(|(_, line)| line).filter(|line| line.zone_length_m <= WIDEST * line.distance_m)
     }

@@ -1,9 +1,12 @@
 //! Players and discs for the tests.
 #![allow(dead_code, clippy::unwrap_used, missing_docs)]
 
+use zinc_kite_bag::catalogue::lines::lines_for;
+use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::plastic::Plastic;
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
 use zinc_kite_bag::disc::wear::{Grade, Wear};
+use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, Skill};
@@ -46,4 +49,9 @@ pub fn arm(player: &Player) -> Arm {
 /// A headwind of `m_s` at ten metres.
 pub fn into_wind(m_s: f64) -> Conditions {
     Conditions { wind_m_s: m_s, ..Conditions::default() }
+}
+
+/// The lines made for a player.
+pub fn lines_of(player: &Player) -> Vec<Line> {
+    lines_for(player, &arm(player), &Memo::default())
 }

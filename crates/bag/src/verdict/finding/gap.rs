@@ -1,5 +1,6 @@
 //! Lines on which some disc would do clearly better than all that are carried.
 
+use crate::disc::spec::DiscId;
 use crate::verdict::finding::{Action, Finding, FindingKind, LEAST_STROKES, Scene};
 use crate::verdict::season::{SeasonLine, numbers_in_words};
 use crate::verdict::standing::Standing;
@@ -9,16 +10,17 @@ use crate::words::{capital, percent, strokes};
 const WORTHWHILE: f64 = 0.05;
 
 /// Gaps: mended from the shelf, or told as what to look for. Lines helped by the same disc are one finding.
-pub(super) fn gaps(scene: &Scene) -> Vec<Finding> {
+pub(super) fn gaps(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
     let mut found: Vec<Finding> = Vec::new();
     for line in scene.lines.iter().filter(|l| l.standing == Standing::Gap) {
         let name = &line.name;
         let helper = scene
             .bench()
+            .filter(|d| !taken.contains(&d.id))
             .map(|d| (d, would(scene, line, d.id)))
             .filter(|(_, c)| *c >= line.chance + WORTHWHILE)
             .max_by(|a, b| a.1.total_cmp(&b.1));
-        let change = helper.and_then(|(d, would)| Some((d, would, scene.carrying(d.id)?)));
+        let change = helper.and_then(|(d, would)| Some((d, would, scene.carrying(d.id, taken)?)));
         let Some((disc, would, change)) = change.filter(|(.., change)| change.saves >= LEAST_STROKES) else {
             found.extend(to_look_for(line));
             continue;
@@ -52,7 +54,7 @@ pub(super) fn gaps(scene: &Scene) -> Vec<Finding> {
 }
 
 /// The season's chance on a line with one more disc.
-fn would(scene: &Scene, line: &SeasonLine, id: crate::disc::spec::DiscId) -> f64 {
+fn would(scene: &Scene, line: &SeasonLine, id: DiscId) -> f64 {
     let mut columns = scene.ledger.columns(scene.counted);
     columns.extend(scene.ledger.column(id));
     let rows = scene.ledger.rows.iter().filter(|row| scene.q.lines[row.line].key == line.key);

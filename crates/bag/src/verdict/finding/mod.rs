@@ -124,39 +124,40 @@ fn is_a_rule(finding: &Finding) -> bool {
     matches!(finding.kind, FindingKind::OverCap | FindingKind::OverFull)
 }
 
-/// Finds what to fix: breaches of rules first, then in order of what is saved, at most [`MOST`]. A later finding whose action
-/// moves a disc that an earlier one moves is left out.
+/// A way of looking for faults: what is wrong, with discs that other findings move left alone.
+type Finder = fn(&Scene, &[DiscId]) -> Vec<Finding>;
+
+/// The most particular reason first: each finding moves discs that no other does.
+const FINDERS: [Finder; 8] = [
+    rules::over_cap,
+    rules::over_full,
+    peg::worn_out,
+    swap::twins,
+    gap::gaps,
+    peg::empty_pegs,
+    swap::no_job,
+    swap::better,
+];
+
+/// Finds what to fix: breaches of rules first, then in order of what is saved, at most [`MOST`].
 pub(crate) fn findings(scene: &Scene) -> Vec<Finding> {
-    let mut found = rules::over_cap(scene);
-    found.extend(rules::over_full(scene));
-    found.extend(gap::gaps(scene));
-    found.extend(peg::worn_out(scene));
-    found.extend(peg::empty_pegs(scene));
-    found.extend(swap::twins(scene));
-    found.extend(swap::no_job(scene));
-    // What fills a place for a reason of its own is told there.
-    let told = |better: &Finding| {
-        found
-            .iter()
-            .any(|f| f.action.moves().0 == better.action.moves().0 && f.saves_strokes >= LEAST_STROKES)
-    };
-    let better: Vec<Finding> = swap::better(scene).into_iter().filter(|b| !told(b)).collect();
-    found.extend(better);
-    found.retain(|f| is_a_rule(f) || f.saves_strokes >= LEAST_STROKES);
-    found.sort_by(|a, b| is_a_rule(b).cmp(&is_a_rule(a)).then(b.saves_strokes.total_cmp(&a.saves_strokes)));
-    let mut moved: Vec<DiscId> = Vec::new();
-    let mut asked: Vec<Numbers> = Vec::new();
-    found.retain(|f| {
-        let (carry, bench) = f.action.moves();
-        let touched: Vec<DiscId> = carry.into_iter().chain(bench).collect();
-        let again = touched.iter().any(|id| moved.contains(id))
-            || matches!(f.action, Action::LookFor { numbers } if asked.contains(&numbers));
-        moved.extend(touched);
-        if let Action::LookFor { numbers } = f.action {
-            asked.push(numbers);
+    let mut found: Vec<Finding> = Vec::new();
+    let mut taken: Vec<DiscId> = Vec::new();
+    for finder in FINDERS {
+        let mut new = finder(scene, &taken);
+        new.sort_by(|a, b| b.saves_strokes.total_cmp(&a.saves_strokes));
+        for finding in new {
+            let (carry, bench) = finding.action.moves();
+            let moves: Vec<DiscId> = carry.into_iter().chain(bench).collect();
+            let asked = |f: &Finding| f.action == finding.action;
+            let worth_it = is_a_rule(&finding) || finding.saves_strokes >= LEAST_STROKES;
+            if worth_it && !moves.iter().any(|id| taken.contains(id)) && !found.iter().any(asked) {
+                taken.extend(moves);
+                found.push(finding);
+            }
         }
-        !again
-    });
+    }
+    found.sort_by(|a, b| is_a_rule(b).cmp(&is_a_rule(a)).then(b.saves_strokes.total_cmp(&a.saves_strokes)));
     found.truncate(MOST);
     found
 }

@@ -1,6 +1,6 @@
 //! Pegs: wanted ones that stand empty, and discs that wear has moved off theirs.
 
-use crate::disc::spec::Disc;
+use crate::disc::spec::{Disc, DiscId};
 use crate::verdict::finding::{Finding, FindingKind, Scene};
 use crate::words::{degrees, percent, strokes};
 
@@ -8,7 +8,7 @@ use crate::words::{degrees, percent, strokes};
 const WORN: f64 = 0.25;
 
 /// Discs that wear has moved off the peg they filled when fresh.
-pub(super) fn worn_out(scene: &Scene) -> Vec<Finding> {
+pub(super) fn worn_out(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
     let mut found = Vec::new();
     for puck in scene.board.pucks().filter(|p| p.wear_share >= WORN && p.peg.is_some()) {
         let fresh = scene.fresh_pucks.iter().find(|p| p.disc_id == puck.disc_id);
@@ -20,7 +20,7 @@ pub(super) fn worn_out(scene: &Scene) -> Vec<Finding> {
         if was >= now {
             continue;
         }
-        let Some(change) = scene.exchanging(puck.disc_id) else { continue };
+        let Some(change) = scene.exchanging(puck.disc_id, taken) else { continue };
         let name = &disc.spec.name;
         found.push(Finding {
             key: format!("worn-{}", disc.id.0),
@@ -48,15 +48,16 @@ pub(super) fn worn_out(scene: &Scene) -> Vec<Finding> {
 }
 
 /// Wanted pegs without a disc that something on the shelf would fill.
-pub(super) fn empty_pegs(scene: &Scene) -> Vec<Finding> {
+pub(super) fn empty_pegs(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
     let mut found = Vec::new();
     for lane in &scene.board.lanes {
         for socket in lane.sockets.iter().filter(|s| s.wanted && s.disc_ids.is_empty()) {
             let sits = |d: &&Disc| d.spec.slot() == lane.slot && scene.peg(d.id) == Some(socket.peg);
             let best = scene
                 .bench()
+                .filter(|d| !taken.contains(&d.id))
                 .filter(sits)
-                .filter_map(|d| Some((d, scene.carrying(d.id)?)))
+                .filter_map(|d| Some((d, scene.carrying(d.id, taken)?)))
                 .max_by(|a, b| a.1.saves.total_cmp(&b.1.saves));
             let Some((disc, change)) = best else { continue };
             let finish = scene.puck(disc.id).map_or(0.0, |p| p.bend.finish_deg);

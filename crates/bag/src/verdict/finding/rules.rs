@@ -1,6 +1,6 @@
 //! Breaches of rules: a disc over the event's cap, more discs than the bag holds.
 
-use crate::disc::spec::Disc;
+use crate::disc::spec::{Disc, DiscId};
 use crate::verdict::finding::{Action, Finding, FindingKind, Scene};
 use crate::words::strokes;
 
@@ -14,7 +14,7 @@ fn likeness(scene: &Scene, a: &Disc, b: &Disc) -> u8 {
 }
 
 /// A disc over the cap counts for nothing: whatever comes for it saves.
-pub(super) fn over_cap(scene: &Scene) -> Vec<Finding> {
+pub(super) fn over_cap(scene: &Scene, _: &[DiscId]) -> Vec<Finding> {
     let Some(cap) = scene.q.bag.event_cap_g else { return vec![] };
     let heavy = scene.q.shelf.iter().filter(|d| scene.carried(d.id) && !scene.q.bag.allows(&d.spec));
     heavy
@@ -59,7 +59,7 @@ pub(super) fn over_cap(scene: &Scene) -> Vec<Finding> {
 }
 
 /// Discs beyond what the bag holds count for nothing: the one missed least goes.
-pub(super) fn over_full(scene: &Scene) -> Vec<Finding> {
+pub(super) fn over_full(scene: &Scene, _: &[DiscId]) -> Vec<Finding> {
     let (n, capacity) = (scene.q.carried.len(), scene.q.bag.capacity);
     let beyond = scene.q.allowed().into_iter().find(|id| !scene.counted.contains(id));
     match beyond {

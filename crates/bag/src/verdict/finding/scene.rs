@@ -96,8 +96,9 @@ impl Scene<'_> {
         lanes.flat_map(|l| &l.sockets).any(|s| s.peg == peg && s.wanted)
     }
 
-    /// Carrying a disc: where the bag is full in exchange for the disc whose going costs least.
-    pub(crate) fn carrying(&self, carry: DiscId) -> Option<Change> {
+    /// Carrying a disc: where the bag is full in exchange for the disc whose going costs least. Discs that are `taken` by
+    /// other findings stay where they are.
+    pub(crate) fn carrying(&self, carry: DiscId, taken: &[DiscId]) -> Option<Change> {
         let name = self.name(carry);
         if !self.is_full() {
             let saves = self.saves(Some(carry), None);
@@ -107,7 +108,8 @@ impl Scene<'_> {
                 saves,
             });
         }
-        let goes = self.q.carried.iter().map(|c| c.disc_id).filter(|id| self.may_go(*id, Some(carry)));
+        let free = |id: &DiscId| !taken.contains(id) && self.may_go(*id, Some(carry));
+        let goes = self.q.carried.iter().map(|c| c.disc_id).filter(free);
         goes.map(|bench| (bench, self.saves(Some(carry), Some(bench))))
             .max_by(|a, b| a.1.total_cmp(&b.1))
             .map(|(bench, saves)| self.swap(carry, bench, saves))
@@ -119,8 +121,9 @@ impl Scene<'_> {
     }
 
     /// The best disc to come for one that goes.
-    pub(crate) fn exchanging(&self, bench: DiscId) -> Option<Change> {
+    pub(crate) fn exchanging(&self, bench: DiscId, taken: &[DiscId]) -> Option<Change> {
         self.bench()
+            .filter(|d| !taken.contains(&d.id))
             .filter(|d| self.may_go(bench, Some(d.id)))
             .map(|d| (d.id, self.saves(Some(d.id), Some(bench))))
             .max_by(|a, b| a.1.total_cmp(&b.1))

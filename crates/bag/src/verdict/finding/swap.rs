@@ -15,7 +15,7 @@ fn brought(scene: &Scene, change: &Change) -> String {
 }
 
 /// Twins: one of the two could be something else.
-pub(super) fn twins(scene: &Scene) -> Vec<Finding> {
+pub(super) fn twins(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
     let pairs = scene.board.lanes.iter().flat_map(|l| &l.twins).filter(|t| !t.on_purpose);
     let mut used: Vec<DiscId> = Vec::new();
     let mut found = Vec::new();
@@ -24,7 +24,7 @@ pub(super) fn twins(scene: &Scene) -> Vec<Finding> {
             continue;
         }
         let (less, more) = if missed(scene, *a) <= missed(scene, *b) { (*a, *b) } else { (*b, *a) };
-        let Some(change) = scene.exchanging(less) else { continue };
+        let Some(change) = scene.exchanging(less, taken) else { continue };
         used.extend([*a, *b]);
         found.push(Finding {
             key: format!("twins-{}-{}", a.0.min(b.0), a.0.max(b.0)),
@@ -53,11 +53,11 @@ pub(super) fn twins(scene: &Scene) -> Vec<Finding> {
 }
 
 /// Discs that are never the one to throw.
-pub(super) fn no_job(scene: &Scene) -> Vec<Finding> {
+pub(super) fn no_job(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
     let idle = scene.worths.iter().filter(|w| w.jobs.is_empty() && !scene.is_spare(w.disc_id));
     idle.filter(|w| scene.disc(w.disc_id).is_some_and(|d| d.spec.used_for == Use::Throwing))
         .filter_map(|w| {
-            let change = scene.exchanging(w.disc_id)?;
+            let change = scene.exchanging(w.disc_id, taken)?;
             Some(Finding {
                 key: format!("no-job-{}", w.disc_id.0),
                 kind: FindingKind::NoJob,
@@ -80,10 +80,11 @@ pub(super) fn no_job(scene: &Scene) -> Vec<Finding> {
 }
 
 /// The shelf disc that saves most, whatever it is for.
-pub(super) fn better(scene: &Scene) -> Vec<Finding> {
+pub(super) fn better(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
     let best = scene
         .bench()
-        .filter_map(|d| Some((d, scene.carrying(d.id)?)))
+        .filter(|d| !taken.contains(&d.id))
+        .filter_map(|d| Some((d, scene.carrying(d.id, taken)?)))
         .max_by(|a, b| a.1.saves.total_cmp(&b.1.saves));
     best.map(|(disc, change)| Finding {
         key: format!("better-{}", disc.id.0),
