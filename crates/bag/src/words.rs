@@ -7,6 +7,8 @@ pub fn percent(share: f64) -> String {
 
 /// Strokes a round, to a hundredth where they are few.
 pub fn strokes(x: f64) -> String {
+    // No minus before a zero.
+    let x = if x.abs() < 0.005 { 0.0 } else { x };
     let figure = if x.abs() < 0.1 { format!("{x:.2}") } else { format!("{x:.1}") };
     format!("{} strokes", figure.replace('-', "−"))
 }

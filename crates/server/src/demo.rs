@@ -1,6 +1,7 @@
 //! The demo scenario: a made-up player with a shelf and a bag that has faults to find.
 
 use zinc_kite_bag::thrower::player::{Player, School, Skill, Units};
+use zinc_kite_bag::thrower::season::{Season, Windiness};
 use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
@@ -40,6 +41,7 @@ pub fn player() -> Player {
         school: School::Five,
         altitude_m: 310.0,
         temperature_c: 12.0,
+        season: Season { windiness: Windiness::Open, ..Season::default() },
         ..Player::default()
     }
 }

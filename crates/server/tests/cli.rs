@@ -83,16 +83,22 @@ fn fly_says_what_is_wrong(#[case] request: &str, #[case] says: &str) {
 fn analyse_demo_finds_the_planted_faults_in_json_and_in_words() {
     let output = run(&["analyse", "--demo", "--json"], "");
     let analysis: Value = serde_json::from_slice(&output.stdout).unwrap();
-    for part in ["score", "lines", "worths", "findings", "board"] {
-        assert!(!analysis[part].is_null(), "{part}");
+    let season = &analysis["season"];
+    for part in ["leaves_strokes", "lines", "worths", "findings", "steps"] {
+        assert!(!season[part].is_null(), "{part}");
     }
+    assert!(!analysis["today"]["board"].is_null());
     let kinds: Vec<&str> =
-        analysis["findings"].as_array().unwrap().iter().map(|f| f["kind"].as_str().unwrap()).collect();
+        season["findings"].as_array().unwrap().iter().map(|f| f["kind"].as_str().unwrap()).collect();
     for kind in ["over_cap", "gap", "worn_out", "twins"] {
         assert!(kinds.contains(&kind), "{kind} among {kinds:?}");
     }
     let words = String::from_utf8(run(&["analyse", "--demo"], "").stdout).unwrap();
-    assert!(words.contains("FIX FIRST") && words.contains("Lintel fresh is over the event's weight cap"));
+    assert!(
+        words.contains("FIX FIRST")
+            && words.contains("STROKES A ROUND")
+            && words.contains("Lintel fresh is over the event's weight cap")
+    );
 }
 
 #[test]

@@ -34,12 +34,18 @@ export type RangeRequest = Schemas['RangeRequest']
 export type RangeThrow = Schemas['RangeThrow']
 export type Setting = Schemas['Setting']
 export type Vary = Schemas['Vary']
+export type SeasonLine = Schemas['SeasonLine']
+export type SeasonVerdict = Schemas['SeasonVerdict']
 export type Sheet = Schemas['Sheet']
 export type ShelfDisc = Schemas['ShelfDisc']
 export type Scatter = Schemas['Scatter']
 export type Standing = Schemas['Standing']
+export type Slot = Schemas['Slot']
+export type SlotState = Schemas['SlotState']
 export type Style = Schemas['Style']
 export type Units = Schemas['Units']
+export type WeatherKind = Schemas['WeatherKind']
+export type Worth = Schemas['Worth']
 
 /** The day as a query: what is not said is left out. */
 export function asQuery({ temperature_c, altitude_m, ...rest }: Conditions) {

@@ -84,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/chance": {
         parameters: {
             query?: never;
@@ -430,23 +446,19 @@ export interface components {
             /** @description In plain words. */
             note: string;
         };
-        /** @description The judgement. */
+        /** @description The judgement for today. */
         Analysis: {
             /** @description The board it was judged on. */
             board: components["schemas"]["Board"];
             /** @description Carried discs in the order of the table, slow to fast. */
             disc_ids: components["schemas"]["DiscId"][];
-            /** @description What to fix, in order of worth, at most seven. */
-            findings: components["schemas"]["Finding"][];
-            /** @description Every line. */
-            lines: components["schemas"]["LineVerdict"][];
             /**
              * Format: double
-             * @description Weighted mean over the lines of the best carried chance, 0 to 1.
+             * @description What the bag leaves on its lines in a round on such a day, strokes.
              */
-            score: number;
-            /** @description Every carried disc. */
-            worths: components["schemas"]["Worth"][];
+            leaves_strokes: number;
+            /** @description Every line. */
+            lines: components["schemas"]["LineVerdict"][];
         };
         /** @description How fast an arm throws in a style, and from what that is known. */
         ArmReport: {
@@ -603,6 +615,11 @@ export interface components {
              * @description Launch, degrees.
              */
             launch_deg: number;
+            /**
+             * Format: double
+             * @description Nose, degrees, up positive.
+             */
+            nose_deg: number;
             /**
              * Format: double
              * @description Share of controlled power.
@@ -775,19 +792,19 @@ export interface components {
             other?: components["schemas"]["OtherWay"] | null;
             /** @description Why, in plain words with figures. */
             reason: string;
-            /** @description One line. */
-            title: string;
             /**
              * Format: double
-             * @description What acting gains: rise of the bag's weighted best chance, 0 to 1; rule breaches count a whole.
+             * @description What acting saves in a round of the season, strokes, measured.
              */
-            worth: number;
+            saves_strokes: number;
+            /** @description One line. */
+            title: string;
         };
         /**
          * @description Kind of finding.
          * @enum {string}
          */
-        FindingKind: "over_cap" | "over_full" | "gap" | "empty_peg" | "worn_out" | "twins" | "no_line";
+        FindingKind: "over_cap" | "over_full" | "gap" | "empty_peg" | "worn_out" | "twins" | "no_job" | "better";
         /**
          * @description How the player stands.
          * @enum {string}
@@ -855,16 +872,6 @@ export interface components {
             /** @description Version of the program. */
             version: string;
         };
-        /** @description The best disc of the lattice for a line: what to look for in a shop. */
-        Ideal: {
-            /**
-             * Format: double
-             * @description Its chance.
-             */
-            chance: number;
-            /** @description Its numbers as thrown. */
-            numbers: components["schemas"]["Numbers"];
-        };
         /** @description One piece of evidence and what it says. */
         Implied: {
             /** @description What may be behind it, where it does not fit. */
@@ -891,6 +898,25 @@ export interface components {
             imported: number;
             /** @description What is wrong with the others. */
             problems: components["schemas"]["RowProblem"][];
+        };
+        /** @description A line on which a disc is the one to throw. */
+        Job: {
+            /**
+             * Format: double
+             * @description By how much on average, 0 to 1.
+             */
+            lead: number;
+            /** @description The line. */
+            line_key: string;
+            /** @description Its name. */
+            line_name: string;
+            /**
+             * Format: double
+             * @description What the bag would lose on it without the disc, strokes a round.
+             */
+            strokes: number;
+            /** @description In which weathers. */
+            weathers: components["schemas"]["WeatherKind"][];
         };
         /** @description One throw of the scatter behind a chance. */
         Landed: {
@@ -1004,8 +1030,27 @@ export interface components {
              * @description Wind of this line across it, m/s, toward the left positive, on top of the day's.
              */
             left_m_s: number;
+            /** @description What the shot is, in one sentence; empty if nobody said. */
+            meaning?: string;
+            /**
+             * Format: double
+             * @description What a miss costs, strokes, 0 to 3; absent for what is usual for its style and slot.
+             */
+            miss_strokes?: number | null;
             /** @description Name. */
             name: string;
+            /**
+             * Format: double
+             * @description Greatest nose, degrees; absent for the greatest that the style allows.
+             */
+            nose_max_deg?: number | null;
+            /**
+             * Format: double
+             * @description Least nose a release may have, degrees, up positive; absent for the least that the style allows.
+             */
+            nose_min_deg?: number | null;
+            /** @description Whether the zone has no far end: the farther, the better. */
+            open_ended?: boolean;
             /** @description Slot it is listed under; any disc may answer it unless `fastest_speed` says otherwise. */
             slot: components["schemas"]["Slot"];
             /** @description Style it is thrown in. */
@@ -1026,19 +1071,19 @@ export interface components {
              */
             zone_width_m: number;
         };
-        /** @description A line with the bag's answer to it. */
+        /** @description A line today. */
         LineVerdict: {
             best?: components["schemas"]["Cell"] | null;
-            /** @description Chance of every carried disc, in the order of [`Analysis::disc_ids`]. */
+            /** @description Every carried disc. */
             cells: components["schemas"]["Cell"][];
-            ideal?: components["schemas"]["Ideal"] | null;
-            /** @description The line. */
+            /**
+             * Format: double
+             * @description What the bag leaves on it in a round on such a day, strokes.
+             */
+            leaves_strokes: number;
+            /** @description The line, as it is asked today. */
             line: components["schemas"]["Line"];
-            /** @description The standing in words with figures. */
-            reason: string;
             second?: components["schemas"]["Cell"] | null;
-            /** @description How the bag stands. */
-            standing: components["schemas"]["Standing"];
         };
         /**
          * @description What a disc does after the first touch.
@@ -1049,7 +1094,7 @@ export interface components {
          * @description Why a throw does not make a line: the first thing that goes wrong.
          * @enum {string}
          */
-        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "runs_on" | "stops" | "wide" | "over" | "under";
+        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "runs_on" | "stops" | "wide" | "over" | "under" | "let_go";
         /** @description Share of misses of one kind. */
         MissShare: {
             /** @description The kind. */
@@ -1249,6 +1294,8 @@ export interface components {
             scatter?: components["schemas"]["OwnScatter"][];
             /** @description Three or five pegs. */
             school: components["schemas"]["School"];
+            /** @description The weather of the season. */
+            season?: components["schemas"]["Season"];
             /** @description Repeatability. */
             skill: components["schemas"]["Skill"];
             /** @description The style used when nothing asks for the other. */
@@ -1325,6 +1372,11 @@ export interface components {
              */
             time_s: number;
         };
+        /**
+         * @description From where the wind of a hole mostly comes, if holes mostly lie one way.
+         * @enum {string}
+         */
+        Prevailing: "none" | "ahead" | "behind" | "left" | "right";
         /** @description Body of every failed request, `application/problem+json`. */
         Problem: {
             /** @description What was expected, what came and how to mend it. */
@@ -1552,6 +1604,89 @@ export interface components {
          * @enum {string}
          */
         School: "three" | "five";
+        /** @description What a player says of the weather at home. */
+        Season: {
+            /**
+             * @description Where the wind mostly comes from.
+             * @default none
+             */
+            prevailing: components["schemas"]["Prevailing"];
+            /**
+             * Format: double
+             * @description Share of throws made in the wet, 0 to 0.9.
+             * @default 0
+             */
+            wet_share: number;
+            /**
+             * @description How windy it is.
+             * @default ordinary
+             */
+            windiness: components["schemas"]["Windiness"];
+        };
+        /** @description A line over the season. */
+        SeasonLine: {
+            /** @description Each weather. */
+            by_weather: components["schemas"]["WeatherCell"][];
+            /**
+             * Format: double
+             * @description Share of throws that make it, with the best disc in every weather, 0 to 1.
+             */
+            chance: number;
+            /**
+             * Format: double
+             * @description The same with the best disc that anybody could have.
+             */
+            ideal: number;
+            ideal_numbers?: components["schemas"]["Numbers"] | null;
+            /**
+             * Format: double
+             * @description What that disc would save on this line, strokes.
+             */
+            ideal_saves_strokes: number;
+            /** @description The line. */
+            key: string;
+            /**
+             * Format: double
+             * @description What the bag leaves on it in a round, strokes.
+             */
+            leaves_strokes: number;
+            /** @description Its name. */
+            name: string;
+            /** @description Why, in words with figures. */
+            reason: string;
+            /** @description How the bag stands on it. */
+            standing: components["schemas"]["Standing"];
+        };
+        /** @description The judgement for the season. */
+        SeasonVerdict: {
+            /** @description What to fix, rules first, then by strokes saved; at most seven. */
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Format: double
+             * @description What ideal discs would leave.
+             */
+            ideal_leaves_strokes: number;
+            /**
+             * Format: double
+             * @description What the bag leaves on its lines in a round, strokes.
+             */
+            leaves_strokes: number;
+            /** @description Every line that counts. */
+            lines: components["schemas"]["SeasonLine"][];
+            /**
+             * Format: double
+             * @description What all discs of the shelf together would leave.
+             */
+            shelf_leaves_strokes: number;
+            /** @description Each slot. */
+            slots: components["schemas"]["SlotState"][];
+            /** @description The best of the shelf one by one, each the disc that saves most beside those before it. */
+            steps: components["schemas"]["Step"][];
+            /** @description The weathers, and how often each comes. */
+            weathers: components["schemas"]["Weather"][];
+            /** @description Every carried disc. */
+            worths: components["schemas"]["Worth"][];
+        };
         /** @description How a throw leaves the hand, as dials set it. */
         Setting: {
             /**
@@ -1629,6 +1764,22 @@ export interface components {
          * @enum {string}
          */
         Slot: "putter" | "mid_range" | "fairway" | "distance" | "utility";
+        /** @description How the lines of a slot stand. */
+        SlotState: {
+            /** @description Lines without a good answer. */
+            gap: number;
+            /**
+             * Format: double
+             * @description What the bag leaves on them in a round, strokes.
+             */
+            leaves_strokes: number;
+            /** @description Lines made. */
+            made: number;
+            /** @description The slot. */
+            slot: components["schemas"]["Slot"];
+            /** @description Lines that hang on one disc. */
+            thin: number;
+        };
         /** @description A place for a disc. */
         Socket: {
             /** @description Discs on it. */
@@ -1651,12 +1802,24 @@ export interface components {
             right_deg: number;
             /** @description Whether this slot wants it filled. */
             wanted: boolean;
+            /** @description Why not, where the player's school would have it but this arm has no use for it. */
+            why_not?: string | null;
         };
         /**
-         * @description How the bag stands on a line.
+         * @description How the bag stands on a line over the season, against what can be had.
          * @enum {string}
          */
         Standing: "made" | "thin" | "gap" | "beyond_arm" | "off";
+        /** @description One more disc. */
+        Step: {
+            /** @description Which. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description What so many of the shelf's discs leave in a round, strokes.
+             */
+            leaves_strokes: number;
+        };
         /**
          * @description The way of throwing.
          * @enum {string}
@@ -1727,19 +1890,62 @@ export interface components {
              */
             throws?: number | null;
         };
-        /** @description What a carried disc is worth to the bag. */
-        Worth: {
-            /** @description Whether it makes any line. */
-            answers: boolean;
-            /** @description Keys of the lines on which it is the best carried disc. */
-            best_on: string[];
-            /** @description The disc. */
-            disc_id: components["schemas"]["DiscId"];
+        /** @description A weather of the season. */
+        Weather: {
+            /** @description The day it is. */
+            conditions: components["schemas"]["Conditions"];
+            /** @description Its kind. */
+            kind: components["schemas"]["WeatherKind"];
             /**
              * Format: double
-             * @description Fall of the bag's weighted best chance without it, 0 to 1.
+             * @description How often it comes, 0 to 1.
              */
-            worth: number;
+            share: number;
+        };
+        /** @description A line in one weather. */
+        WeatherCell: {
+            best?: components["schemas"]["Cell"] | null;
+            /**
+             * Format: double
+             * @description The best that any disc does, 0 to 1.
+             */
+            ideal: number;
+            /** @description The weather. */
+            kind: components["schemas"]["WeatherKind"];
+            second?: components["schemas"]["Cell"] | null;
+            /** @description How the bag stands in it. */
+            standing: components["schemas"]["Standing"];
+        };
+        /**
+         * @description A kind of weather.
+         * @enum {string}
+         */
+        WeatherKind: "calm" | "ahead" | "behind" | "left" | "right" | "wet";
+        /**
+         * @description How windy home is.
+         * @enum {string}
+         */
+        Windiness: "sheltered" | "ordinary" | "open" | "coast";
+        /** @description What a carried disc is worth. */
+        Worth: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Its jobs, the dearest first. */
+            jobs: components["schemas"]["Job"][];
+            /**
+             * Format: double
+             * @description What the bag loses in a round without it, strokes.
+             */
+            missed_strokes: number;
+            /**
+             * Format: double
+             * @description The work it does in a round, strokes: its part of what the bag saves.
+             */
+            shared_strokes: number;
+            /** @description The same in a word or two; empty if it has no job. */
+            short: string;
+            /** @description What it is for, in words. */
+            words: string;
         };
     };
     responses: never;
@@ -2015,6 +2221,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Moves"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonVerdict"];
                 };
             };
             default: {

@@ -88,6 +88,19 @@ export function useAnalysis(conditions: Ref<Conditions>) {
   )
 }
 
+/** The judgement for the season; it does not depend on the dials. It takes longer than today's, which goes first. */
+export function useSeason(wanted: () => boolean) {
+  const bag = useBag()
+  const id = computed(() => bag.data.value?.id)
+  return useQuery({
+    queryKey: ['season', id],
+    queryFn: ({ signal }) =>
+      take(api.GET('/api/bags/{id}/season', { params: { path: { id: id.value ?? 0 } }, signal })),
+    enabled: computed(() => id.value !== undefined && wanted()),
+    placeholderData: keepPreviousData,
+  })
+}
+
 export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>) {
   return useQuery({
     queryKey: ['sheet', discId, conditions],

@@ -6,8 +6,18 @@ import BoardLane from '@/bag/BoardLane.vue'
 import DayDials from '@/common/DayDials.vue'
 import FixFirst from '@/bag/FixFirst.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
-import { useActions, useAnalysis, useBag, useBoard, usePlayer, useSettled, useUnits } from '@/api/useData'
-import { percent, shown } from '@/common/units'
+import StepsPlot from '@/bag/StepsPlot.vue'
+import {
+  useActions,
+  useAnalysis,
+  useBag,
+  useBoard,
+  usePlayer,
+  useSeason,
+  useSettled,
+  useUnits,
+} from '@/api/useData'
+import { figure, shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
 import { useSelection } from '@/common/stores/selection'
 
@@ -20,21 +30,25 @@ const bag = useBag()
 const board = useBoard(() => day.conditions)
 const analysis = useAnalysis(useSettled(() => day.conditions))
 
+const season = useSeason(() => analysis.data.value !== undefined)
+
 const judged = computed(() => analysis.data.value)
+const year = computed(() => season.data.value)
+/** Discs that are never the one to throw. */
 const idle = computed(
-  () => new Set((judged.value?.worths ?? []).filter((w) => !w.answers).map((w) => w.disc_id)),
+  () => new Set((year.value?.worths ?? []).filter((w) => w.jobs.length === 0).map((w) => w.disc_id)),
 )
+const jobs = computed(() => new Map((year.value?.worths ?? []).map((w) => [w.disc_id, w.short] as const)))
 const counts = computed(() => {
-  const lines = judged.value?.lines ?? []
+  const lines = year.value?.lines ?? []
   const of = (standing: string) => lines.filter((l) => l.standing === standing).length
-  return {
-    all: lines.filter((l) => l.standing !== 'off').length,
-    made: of('made'),
-    thin: of('thin'),
-    gap: of('gap'),
-  }
+  return { all: lines.length, made: of('made'), thin: of('thin'), gap: of('gap'), beyond: of('beyond_arm') }
 })
-const error = computed(() => board.error.value ?? analysis.error.value ?? bag.error.value)
+const state = (slot: string) => year.value?.slots.find((s) => s.slot === slot)
+const error = computed(
+  () => board.error.value ?? season.error.value ?? analysis.error.value ?? bag.error.value,
+)
+const scope = ref<'season' | 'today'>('season')
 const focused = ref<number | null>(null)
 
 function retry() {
@@ -72,14 +86,37 @@ function onKey(event: KeyboardEvent) {
     <div class="page-head">
       <div class="grow">
         <h1>{{ bag.data.value?.name ?? 'Bag' }}</h1>
-        <p v-if="judged" class="soft" data-test="summary">
-          Of {{ counts.all }} lines {{ counts.made }} made, {{ counts.thin }} thin, {{ counts.gap }} gaps;
-          best chances {{ percent(judged.score) }} on average
-          <a v-if="judged.findings.length" class="jump" href="#fix-title"
-            >{{ judged.findings.length }} things to fix ↓</a
+        <p v-if="year && judged" class="value" data-test="summary">
+          <template v-if="scope === 'season'">
+            Leaves <b>{{ figure(year.leaves_strokes, 1) }}</b> strokes a round over the season; all of your
+            shelf {{ figure(year.shelf_leaves_strokes, 1) }}, ideal discs
+            {{ figure(year.ideal_leaves_strokes, 1) }}.
+          </template>
+          <template v-else>
+            Leaves <b>{{ figure(judged.leaves_strokes, 1) }}</b> strokes in a round on a day like today.
+          </template>
+          <span class="soft">
+            Of {{ counts.all }} lines {{ counts.made }} made, {{ counts.thin }} thin,
+            {{ counts.gap }}
+            {{ counts.gap === 1 ? 'gap' : 'gaps'
+            }}<template v-if="counts.beyond">, {{ counts.beyond }} beyond this arm</template>.
+          </span>
+          <a v-if="year.findings.length" class="jump" href="#fix-title"
+            >{{ year.findings.length }} things to fix ↓</a
           >
         </p>
+        <p v-else class="soft" role="status">
+          <template v-if="judged"
+            >Leaves {{ figure(judged.leaves_strokes, 1) }} strokes in a round today; judging the
+            season…</template
+          >
+          <template v-else>Judging your bag…</template>
+        </p>
       </div>
+      <el-radio-group v-model="scope" aria-label="What the strokes are for" data-test="scope">
+        <el-radio-button value="season">Season</el-radio-button>
+        <el-radio-button value="today">Today</el-radio-button>
+      </el-radio-group>
       <BagBar v-if="bag.data.value" :bag="bag.data.value" />
     </div>
     <DayDials />
@@ -111,6 +148,8 @@ function onKey(event: KeyboardEvent) {
             :lane="lane"
             :edge-deg="board.data.value.edge_deg"
             :idle="idle"
+            :jobs="jobs"
+            :state="state(lane.slot)"
             :selected="selection.discId"
             @open="selection.discId = $event"
             @focus="focused = $event"
@@ -121,7 +160,14 @@ function onKey(event: KeyboardEvent) {
           it swings the other way first; “as Drift”: far enough to count there.
         </p>
       </section>
-      <FixFirst :findings="judged?.findings ?? []" :busy="analysis.isFetching.value" />
+      <div>
+        <FixFirst
+          :findings="year?.findings"
+          :busy="season.isFetching.value"
+          :carried="bag.data.value?.carried.length ?? 0"
+        />
+        <StepsPlot v-if="year" :season="year" :carried="bag.data.value?.carried.length ?? 0" />
+      </div>
     </div>
   </div>
 </template>
@@ -158,6 +204,9 @@ function onKey(event: KeyboardEvent) {
 .start ol {
   margin: 6px 0 0;
   padding-left: 22px;
+}
+.value b {
+  font-size: 19px;
 }
 .jump {
   display: none;

@@ -1,16 +1,19 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Lane, Puck } from '@/api/client'
+import type { Lane, Puck, SlotState } from '@/api/client'
 import { useUnits } from '@/api/useData'
 import { useWidth } from '@/common/useWidth'
 import { across, intoRows, PUCK_PX } from '@/bag/board'
-import { percent, shown, signed } from '@/common/units'
+import { percent, shown, signed, strokes } from '@/common/units'
 import DiscMark from '@/common/DiscMark.vue'
 
 const props = defineProps<{
   lane: Lane
   edgeDeg: number
   idle: ReadonlySet<number>
+  /** What each disc is for, in a word or two. */
+  jobs: ReadonlyMap<number, string>
+  state?: SlotState
   selected: number | null
 }>()
 const emit = defineEmits<{ open: [id: number]; focus: [id: number] }>()
@@ -24,7 +27,7 @@ const track = ref<HTMLElement | null>(null)
 const width = useWidth(track)
 
 const mark = (p: Puck) =>
-  p.spare ? 'spare' : p.used_for === 'putting' ? 'putting' : props.idle.has(p.disc_id) ? 'no line' : ''
+  p.spare ? 'spare' : p.used_for === 'putting' ? 'putting' : props.idle.has(p.disc_id) ? 'no job' : ''
 /** Said beside the second of a pair: the bracket leads to it. */
 const twinOf = (p: Puck) => {
   const pair = props.lane.twins.find((t) => t.b === p.disc_id && !t.on_purpose)
@@ -92,9 +95,14 @@ const brackets = computed(() =>
   }),
 )
 
+const stateWords = computed(
+  () => `leaves ${strokes(props.state?.leaves_strokes ?? 0)} a round over the season`,
+)
+
 function words(p: Puck): string {
   const where = `finishes ${signed(p.bend.finish_deg)}°, swings ${p.bend.swing_deg.toFixed(1)}°, flies ${shown(units.value, 'distance', p.distance_m)}`
-  return `${p.name}, ${p.peg ?? mark(p)}: ${where}, ${percent(p.wear_share)} worn`
+  const job = props.jobs.get(p.disc_id)
+  return `${p.name}, ${p.peg ?? mark(p)}: ${where}, ${percent(p.wear_share)} worn${job ? `; for ${job}` : ''}`
 }
 </script>
 
@@ -102,7 +110,11 @@ function words(p: Puck): string {
   <div class="lane" :data-slot="lane.slot">
     <div class="label">
       <b>{{ lane.label }}</b>
-      <span class="soft">{{ lane.pucks.length }}</span>
+      <span class="soft">{{ lane.pucks.length }} {{ lane.pucks.length === 1 ? 'disc' : 'discs' }}</span>
+      <span v-if="state && state.made + state.thin + state.gap > 0" class="state" :title="stateWords">
+        {{ state.made }} made<template v-if="state.thin">, {{ state.thin }} thin</template
+        ><template v-if="state.gap">, {{ state.gap }} open</template>
+      </span>
     </div>
     <div ref="track" class="track" :style="{ height: `${height}px` }">
       <div
@@ -111,11 +123,12 @@ function words(p: Puck): string {
         class="socket"
         :class="{ empty: s.empty && s.wanted, idle: s.empty && !s.wanted }"
         :style="{ left: `${s.x}px`, width: `${s.end - s.x}px` }"
-        :title="`${s.label}: ${s.meaning}`"
+        :title="s.why_not ? `${s.label}: not wanted, ${s.why_not}` : `${s.label}: ${s.meaning}`"
         :data-peg="s.peg"
       >
         <span class="peg" :class="{ tight: s.end - s.x < 88 }"
-          >{{ s.label }}<em v-if="s.empty && s.wanted"> empty</em></span
+          >{{ s.label }}<em v-if="s.empty && s.wanted"> empty</em
+          ><em v-else-if="s.empty && s.why_not"> not at this arm</em></span
         >
       </div>
       <svg class="ink" :width="width" :height="height" aria-hidden="true">
@@ -170,6 +183,10 @@ function words(p: Puck): string {
 }
 .label b::first-letter {
   text-transform: uppercase;
+}
+.state {
+  display: block;
+  font-size: 12.5px;
 }
 .track {
   position: relative;

@@ -5,9 +5,10 @@ import DiscForm from '@/shelf/DiscForm.vue'
 import DiscMark from '@/common/DiscMark.vue'
 import FlightViews from '@/common/FlightViews.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
-import { useActions, useAnalysis, useBag, useSettled, useSheet, useUnits } from '@/api/useData'
+import { useActions, useBag, useSeason, useSettled, useSheet, useUnits } from '@/api/useData'
 import { GRADES, numbersText, SLOTS } from '@/common/disc'
-import { figure, percent, shown, side, signed } from '@/common/units'
+import { figure, percent, shown, side, signed, strokes } from '@/common/units'
+import { WEATHERS } from '@/lines/line'
 import { useDay } from '@/common/stores/day'
 import { useSelection } from '@/common/stores/selection'
 
@@ -17,7 +18,7 @@ const units = useUnits()
 const actions = useActions()
 const bag = useBag()
 const settled = useSettled(() => day.conditions)
-const analysis = useAnalysis(settled)
+const season = useSeason(() => selection.discId !== null)
 const chosen = computed(() => selection.discId)
 const sheet = useSheet(chosen, settled)
 const editing = ref(false)
@@ -31,7 +32,7 @@ const open = computed({
 })
 const now = computed(() => (sheet.data.value?.disc.id === selection.discId ? sheet.data.value : undefined))
 const carried = computed(() => bag.data.value?.carried.find((c) => c.disc_id === selection.discId))
-const worth = computed(() => analysis.data.value?.worths.find((w) => w.disc_id === selection.discId))
+const worth = computed(() => season.data.value?.worths.find((w) => w.disc_id === selection.discId))
 const COLUMNS = ['speed', 'glide', 'turn', 'fade'] as const
 
 const grade = computed({
@@ -90,9 +91,19 @@ async function remove() {
         <el-button data-test="delete" @click="remove">Delete</el-button>
       </div>
       <p v-if="worth" class="worth">
-        Without it the bag’s best chances fall by <b>{{ figure(100 * worth.worth, 1) }} points</b> on average.
-        <template v-if="!worth.answers">It makes none of your lines.</template>
+        <b>{{ worth.words }}</b>
       </p>
+      <section v-if="worth?.jobs.length" data-test="jobs">
+        <h3>What it is for</h3>
+        <ul class="lines">
+          <li v-for="j in worth.jobs.slice(0, 6)" :key="j.line_key">
+            <button type="button" @click="opened = j.line_key">
+              <b>{{ strokes(j.strokes) }}</b> {{ j.line_name }}
+              <span class="soft">{{ j.weathers.map((w) => WEATHERS[w]).join(', ') }}</span>
+            </button>
+          </li>
+        </ul>
+      </section>
 
       <section>
         <h3>As thrown today</h3>
@@ -158,13 +169,12 @@ async function remove() {
       </section>
 
       <section>
-        <h3>Lines it does best</h3>
+        <h3>Lines it does best today</h3>
         <p v-if="now.good_lines.length === 0">It reaches none of your lines.</p>
         <ul class="lines">
           <li v-for="l in now.good_lines" :key="l.key">
             <button type="button" @click="opened = l.key">
               <b>{{ percent(l.chance) }}</b> {{ l.name }}
-              <span v-if="worth?.best_on.includes(l.key)" class="best">best in the bag</span>
             </button>
           </li>
         </ul>
@@ -279,12 +289,7 @@ tfoot td {
 }
 .lines b {
   display: inline-block;
-  width: 56px;
-}
-.best {
-  margin-left: 8px;
-  padding: 0 6px;
-  border: 1.5px solid var(--ink);
-  font-size: 12px;
+  min-width: 56px;
+  margin-right: 6px;
 }
 </style>

@@ -3,9 +3,10 @@ import { ref } from 'vue'
 import type { DiscSpec, Finding } from '@/api/client'
 import DiscForm from '@/shelf/DiscForm.vue'
 import { useActions, useDiscs } from '@/api/useData'
+import { strokes } from '@/common/units'
 import { useSelection } from '@/common/stores/selection'
 
-defineProps<{ findings: readonly Finding[]; busy: boolean }>()
+defineProps<{ findings: readonly Finding[] | undefined; busy: boolean; carried: number }>()
 
 const KINDS: Record<Finding['kind'], string> = {
   over_cap: 'Rule',
@@ -14,7 +15,8 @@ const KINDS: Record<Finding['kind'], string> = {
   empty_peg: 'Empty peg',
   worn_out: 'Worn',
   twins: 'Twins',
-  no_line: 'No line',
+  no_job: 'No job',
+  better: 'Better',
 }
 
 const discs = useDiscs()
@@ -52,10 +54,13 @@ function act(a: Action) {
 <template>
   <section class="fix" aria-labelledby="fix-title" :aria-busy="busy">
     <h2 id="fix-title">Fix first</h2>
-    <p v-if="findings.length === 0 && !busy" class="none">
-      Nothing to fix: every line has an answer, every wanted peg has a disc and no two discs do one job.
+    <p v-if="busy" class="none" role="status" data-test="judging">
+      {{ findings ? 'Judging the changed bag over the season…' : 'Judging your bag over the season…' }}
     </p>
-    <ol>
+    <p v-else-if="findings?.length === 0 && carried > 0" class="none">
+      Nothing on your shelf would save a stroke in a hundred rounds.
+    </p>
+    <ol :class="{ stale: busy }">
       <li
         v-for="(f, k) in findings"
         :key="f.key"
@@ -65,6 +70,7 @@ function act(a: Action) {
       >
         <p class="title">
           <span class="kind">{{ KINDS[f.kind] }}</span> <b>{{ f.title }}</b>
+          <span v-if="f.saves_strokes >= 0.005" class="saves">saves {{ strokes(f.saves_strokes) }}</span>
         </p>
         <p class="reason">{{ f.reason }}</p>
         <div class="acts">
@@ -120,6 +126,13 @@ li {
   border: 1.5px solid var(--ink);
   font-size: 12px;
   font-weight: 700;
+}
+.saves {
+  display: block;
+  font-weight: 650;
+}
+.stale {
+  opacity: 0.6;
 }
 .reason {
   margin: 3px 0 7px;

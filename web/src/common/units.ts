@@ -70,3 +70,7 @@ export function side(leftM: number, units: Units): string {
   if (Math.abs(leftM) < 0.5) return 'on the line'
   return leftM > 0 ? `${far} left` : `${far} right`
 }
+
+/** Strokes a round, to a hundredth where they are few. */
+export const strokes = (x: number) =>
+  `${figure(x, Math.abs(x) < 1 ? 2 : 1)} ${Math.abs(x) < 1.05 && Math.abs(x) > 0.95 ? 'stroke' : 'strokes'}`

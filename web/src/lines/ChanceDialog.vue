@@ -2,19 +2,23 @@
 // A chance opened to its reasons: the release, the flight, where the scatter lands.
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, asQuery, type ChanceSheet, take } from '@/api/client'
+import { api, asQuery, type ChanceSheet, type Conditions, take } from '@/api/client'
 import FlightViews from '@/common/FlightViews.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { useSettled, useUnits } from '@/api/useData'
 import { figure, percent, shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
 
-const props = defineProps<{ discId: number | null }>()
+const props = defineProps<{
+  discId: number | null
+  /** Another weather than that of the dials. */
+  conditions?: Conditions
+}>()
 const lineKey = defineModel<string | null>('lineKey', { required: true })
 
 const day = useDay()
 const units = useUnits()
-const settled = useSettled(() => day.conditions)
+const settled = useSettled(() => props.conditions ?? day.conditions)
 const open = computed({
   get: () => lineKey.value !== null && props.discId !== null,
   set: (on) => {
@@ -53,6 +57,8 @@ const costs = computed(() =>
   (sheet.value?.costs ?? []).map((c) => ({ ...c, points: Math.round(100 * c.gain) })),
 )
 const dearest = computed(() => costs.value.find((c) => c.kind !== 'gust' && c.points > 0))
+const nose = (deg: number) =>
+  Math.abs(deg) < 0.5 ? 'level' : `${figure(Math.abs(deg), 1)}° ${deg > 0 ? 'up' : 'down'}`
 const aim = (deg: number) =>
   Math.abs(deg) < 0.25
     ? 'at the target'
@@ -62,13 +68,14 @@ const aim = (deg: number) =>
 <template>
   <el-dialog
     v-model="open"
-    width="720px"
+    width="min(1060px, 96vw)"
     top="6vh"
     append-to-body
     :title="sheet ? `${sheet.disc_name} on ${sheet.line.name}: ${percent(sheet.chance.chance)}` : 'Chance'"
   >
     <ProblemNote v-if="query.error.value" :error="query.error.value" @retry="query.refetch()" />
     <div v-if="sheet" data-test="chance">
+      <p v-if="sheet.line.meaning" class="soft">{{ sheet.line.meaning }}</p>
       <p>{{ sheet.words }}</p>
       <FlightViews
         v-if="sheet.path.length"
@@ -87,6 +94,8 @@ const aim = (deg: number) =>
           <dd>{{ figure(Math.abs(sheet.chance.chosen.hyzer_deg), 1) }}°</dd>
           <dt>Launch</dt>
           <dd>{{ figure(sheet.chance.chosen.launch_deg, 1) }}° above level</dd>
+          <dt>Nose</dt>
+          <dd>{{ nose(sheet.chance.chosen.nose_deg) }}</dd>
           <dt>Aim</dt>
           <dd>{{ aim(sheet.chance.chosen.aim_deg) }}</dd>
           <dt>{{ zone ? 'Zone' : 'Basket' }}</dt>

@@ -139,6 +139,10 @@ async function remove() {
         <label class="wide">
           <span>Name</span><el-input v-model="spec.name" maxlength="80" data-test="line-name" />
         </label>
+        <label class="wide">
+          <span>What the shot is, in a sentence</span>
+          <el-input v-model="spec.meaning" maxlength="200" data-test="line-meaning" />
+        </label>
         <label>
           <span>Slot</span>
           <el-select v-model="spec.slot">
@@ -255,6 +259,22 @@ async function remove() {
             controls-position="right"
             data-test="line-weight"
           />
+        </label>
+        <label>
+          <span>A miss costs, strokes</span>
+          <el-input-number
+            v-model="spec.miss_strokes"
+            :min="0"
+            :max="3"
+            :step="0.1"
+            placeholder="usual"
+            controls-position="right"
+            data-test="line-miss"
+          />
+        </label>
+        <label>
+          <span>No far end: the farther the better</span>
+          <el-switch v-model="spec.open_ended" data-test="line-open" />
         </label>
       </div>
       <fieldset>

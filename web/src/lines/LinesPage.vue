@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api, type LineVerdict, type Standing, take } from '@/api/client'
+import { api, type LineVerdict, take } from '@/api/client'
 import ChanceDialog from '@/lines/ChanceDialog.vue'
 import DayDials from '@/common/DayDials.vue'
 import LineForm from '@/lines/LineForm.vue'
+import LineList from '@/lines/LineList.vue'
+import { inGroups, STANDINGS, WEATHERS } from '@/lines/line'
 import ProblemNote from '@/common/ProblemNote.vue'
-import { useActions, useAnalysis, useDiscs, useSettled, useUnits } from '@/api/useData'
-import { SLOTS } from '@/common/disc'
+import { useActions, useAnalysis, useDiscs, useSeason, useSettled, useUnits } from '@/api/useData'
 import { figure, percent, shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
 import { useNotice } from '@/common/stores/notice'
@@ -20,14 +21,6 @@ const notice = useNotice()
 const analysis = useAnalysis(useSettled(() => day.conditions))
 const discs = useDiscs()
 
-const STANDINGS: Record<Standing, string> = {
-  made: 'Made',
-  thin: 'Thin',
-  gap: 'Gap',
-  beyond_arm: 'Beyond this arm',
-  off: 'Off',
-}
-
 const columns = computed(() =>
   (analysis.data.value?.disc_ids ?? []).map((id) => ({
     id,
@@ -35,17 +28,23 @@ const columns = computed(() =>
   })),
 )
 const name = (id: number) => columns.value.find((c) => c.id === id)?.name ?? ''
-const groups = computed(() => {
-  const lines = analysis.data.value?.lines ?? []
-  return Object.entries(SLOTS)
-    .map(([slot, label]) => ({ slot, label, lines: lines.filter((l) => l.line.slot === slot) }))
-    .filter((g) => g.lines.length > 0)
-})
+const season = useSeason(() => analysis.data.value !== undefined)
+const groups = computed(() => inGroups(analysis.data.value?.lines ?? []))
+const view = ref<'cards' | 'table'>('cards')
+/** What is looked at: the season, one weather of it. */
+const weather = ref('season')
+const notMade = ref(false)
+const weathers = computed(() => season.data.value?.weathers ?? [])
+const standing = (key: string) => season.data.value?.lines.find((l) => l.key === key)
 
 const formOpen = ref(false)
 const edited = ref<LineVerdict['line'] | null>(null)
 const opened = ref<string | null>(null)
 const openedDisc = ref<number | null>(null)
+/** A weather of the season, if that is what is looked at. */
+const openedIn = computed(() =>
+  view.value === 'cards' ? weathers.value.find((w) => w.kind === weather.value)?.conditions : undefined,
+)
 
 function edit(line: LineVerdict['line'] | null) {
   edited.value = line
@@ -83,15 +82,45 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
       <div class="grow">
         <h1>Lines</h1>
         <p class="soft">
-          The shots your bag must answer, at your distances. A number is the share of your own scatter that
-          makes the line; open it to see why.
+          The shots your game asks for, at your distances and in your season’s weather. A number is the share
+          of your own scatter that makes the shot; open it to see why.
         </p>
       </div>
       <el-button type="primary" data-test="add-line" @click="edit(null)">Add a line</el-button>
     </div>
     <DayDials />
+    <div class="filters">
+      <el-radio-group v-model="view" aria-label="View" data-test="view">
+        <el-radio-button value="cards">Shots</el-radio-button>
+        <el-radio-button value="table">Table, discs × lines</el-radio-button>
+      </el-radio-group>
+      <template v-if="view === 'cards'">
+        <label
+          >In
+          <el-select v-model="weather" data-test="weather" aria-label="Weather">
+            <el-option value="season" label="the season" />
+            <el-option v-for="w in weathers" :key="w.kind" :value="w.kind" :label="WEATHERS[w.kind]" />
+          </el-select>
+        </label>
+        <el-checkbox v-model="notMade" data-test="not-made">Only what is not made</el-checkbox>
+      </template>
+      <span v-if="season.isFetching.value" class="soft" role="status">Judging the season…</span>
+    </div>
+    <ProblemNote v-if="season.error.value" :error="season.error.value" @retry="season.refetch()" />
     <ProblemNote v-if="analysis.error.value" :error="analysis.error.value" @retry="analysis.refetch()" />
     <p v-else-if="!analysis.data.value" class="wait">Flying every disc on every line…</p>
+    <template v-else-if="view === 'cards'">
+      <LineList
+        :lines="analysis.data.value.lines"
+        :season="season.data.value"
+        :weather="weather"
+        :not-made="notMade"
+        :name="name"
+        @open="openCell"
+        @edit="edit"
+        @toggle="toggle"
+      />
+    </template>
     <div v-else class="scroll" tabindex="0" aria-label="Chances, scrolls sideways">
       <table :aria-busy="analysis.isFetching.value">
         <thead>
@@ -104,11 +133,16 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
             </th>
           </tr>
         </thead>
-        <tbody v-for="g in groups" :key="g.slot">
+        <tbody v-for="g in groups" :key="g.label">
           <tr class="group">
             <th :colspan="columns.length + 3" scope="rowgroup">{{ g.label }}</th>
           </tr>
-          <tr v-for="v in g.lines" :key="v.line.key" :class="v.standing" :data-line="v.line.key">
+          <tr
+            v-for="v in g.lines"
+            :key="v.line.key"
+            :class="v.line.enabled ? standing(v.line.key)?.standing : 'off'"
+            :data-line="v.line.key"
+          >
             <th scope="row" class="stick">
               <button type="button" class="line" :title="`Edit ${v.line.name}`" @click="edit(v.line)">
                 {{ v.line.name }}
@@ -124,14 +158,15 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
               </button>
             </th>
             <td class="stand">
-              <span class="standing" :title="v.reason">{{ STANDINGS[v.standing] }}</span>
+              <span class="standing" :title="standing(v.line.key)?.reason">{{
+                v.line.enabled ? STANDINGS[standing(v.line.key)?.standing ?? 'off'] : 'Off'
+              }}</span>
               <button type="button" class="switch" @click="toggle(v.line)">
                 {{ v.line.enabled ? 'switch off' : 'switch on' }}
               </button>
             </td>
             <td class="who">
-              <template v-if="v.standing === 'gap' || v.standing === 'beyond_arm'">{{ v.reason }}</template>
-              <template v-else-if="v.best">
+              <template v-if="v.best">
                 {{ name(v.best.disc_id) }} {{ percent(v.best.chance)
                 }}<span v-if="v.second" class="soft"
                   >, {{ name(v.second.disc_id) }} {{ percent(v.second.chance) }}</span
@@ -158,11 +193,21 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
       own rules.
     </p>
     <LineForm v-model="formOpen" :line="edited" />
-    <ChanceDialog v-model:line-key="opened" :disc-id="openedDisc" />
+    <ChanceDialog v-model:line-key="opened" :disc-id="openedDisc" :conditions="openedIn" />
   </div>
 </template>
 
 <style scoped>
+.filters {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 16px;
+  margin-top: 10px;
+}
+.filters .el-select {
+  width: 150px;
+}
 .wait {
   padding: 30px 4px;
 }
@@ -262,17 +307,17 @@ small {
   color: var(--ink-soft);
   min-height: 20px;
 }
-.gap .standing,
-.thin .standing {
+tr.gap .standing,
+tr.thin .standing {
   display: inline-block;
   padding: 0 6px;
   border: 2px solid var(--ink);
 }
-.gap .standing {
+tr.gap .standing {
   background: var(--ink);
   color: var(--panel);
 }
-.thin .standing {
+tr.thin .standing {
   border-style: dashed;
   border-width: 1.5px;
 }

@@ -47,6 +47,29 @@ const HOME: readonly Field[] = [
   { key: 'temperature_c', label: 'Usual temperature', quantity: 'temperature' },
 ]
 
+type Season = NonNullable<Player['season']>
+const WINDINESS: Record<NonNullable<Season['windiness']>, string> = {
+  sheltered: 'sheltered: woods, a valley',
+  ordinary: 'ordinary',
+  open: 'open: fields, hills',
+  coast: 'the coast or a moor',
+}
+const PREVAILING: Record<NonNullable<Season['prevailing']>, string> = {
+  none: 'from every side',
+  ahead: 'from ahead',
+  behind: 'from behind',
+  left: 'from the left',
+  right: 'from the right',
+}
+const CALM_SEASON = { windiness: 'ordinary', prevailing: 'none', wet_share: 0 } as const
+const season = computed<Season>({
+  get: () => form.value?.season ?? CALM_SEASON,
+  set: (value) => {
+    if (form.value) form.value.season = value
+  },
+})
+const say = (part: Partial<Season>) => (season.value = { ...season.value, ...part })
+
 const units = computed(() => form.value?.units ?? 'metric')
 const get = (si: number, quantity: Quantity) => Math.round(10 * unit(units.value, quantity).toShown(si)) / 10
 
@@ -167,6 +190,46 @@ async function save() {
           :used="stored.data.value.scatter_used"
           @update:model-value="form.scatter = $event"
         />
+      </section>
+      <section>
+        <div class="wide">
+          <h2>The weather of your season</h2>
+          <p class="soft">
+            What to carry is judged over this mix: calm, and wind from ahead, behind, left and right. The
+            dials on the bag are for today.
+          </p>
+        </div>
+        <label>
+          <span>Home is</span>
+          <el-select
+            :model-value="season.windiness"
+            data-test="player-windiness"
+            @update:model-value="say({ windiness: $event })"
+          >
+            <el-option v-for="(label, value) in WINDINESS" :key="value" :value="value" :label="label" />
+          </el-select>
+        </label>
+        <label>
+          <span>Wind mostly comes</span>
+          <el-select
+            :model-value="season.prevailing"
+            data-test="player-prevailing"
+            @update:model-value="say({ prevailing: $event })"
+          >
+            <el-option v-for="(label, value) in PREVAILING" :key="value" :value="value" :label="label" />
+          </el-select>
+        </label>
+        <label>
+          <span>Throws in the wet, %</span>
+          <el-input-number
+            :model-value="Math.round(100 * (season.wet_share ?? 0))"
+            :min="0"
+            :max="90"
+            controls-position="right"
+            data-test="player-wet"
+            @update:model-value="say({ wet_share: ($event ?? 0) / 100 })"
+          />
+        </label>
       </section>
       <section>
         <h2>The school</h2>

@@ -51,7 +51,7 @@ pub(crate) struct Ledger {
 
 /// Discs of the shelf, and of the bag, that are worked out in full on a row: those whose single best flight has most room.
 /// The rest would have to make up more than scatter can.
-const CONTENDERS: usize = 6;
+const CONTENDERS: usize = 10;
 /// Ideal discs worked out in full on a row.
 const IDEALS: usize = 2;
 

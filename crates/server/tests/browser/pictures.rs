@@ -33,9 +33,9 @@ async fn pictures() {
         browser.wait(".sheet").await;
         browser.picture(&shot("disc")).await;
         browser.open("/lines").await;
-        browser.wait("[data-line]").await;
+        browser.wait("[data-line] .marks").await;
         browser.picture(&shot("lines")).await;
-        browser.click("[data-line='fairway-lean'] .cell .best").await;
+        browser.click("[data-line='fairway-lean'] [data-test='open-line']").await;
         browser.wait("[data-test='chance']").await;
         browser.picture(&shot("chance")).await;
         browser.open("/shelf").await;

@@ -117,8 +117,8 @@ pub struct Finding {
 
 /// Most findings shown.
 pub const MOST: usize = 7;
-/// Fewer strokes a round are not worth a finding. Own judgement: one stroke in fifty rounds.
-pub(crate) const LEAST_STROKES: f64 = 0.02;
+/// Fewer strokes a round are not worth a finding. Own judgement: one stroke in a hundred rounds.
+pub(crate) const LEAST_STROKES: f64 = 0.01;
 
 fn is_a_rule(finding: &Finding) -> bool {
     matches!(finding.kind, FindingKind::OverCap | FindingKind::OverFull)
@@ -152,7 +152,7 @@ pub(crate) fn findings(scene: &Scene) -> Vec<Finding> {
             let asked = |f: &Finding| f.action == finding.action;
             let worth_it = is_a_rule(&finding) || finding.saves_strokes >= LEAST_STROKES;
             if worth_it && !moves.iter().any(|id| taken.contains(id)) && !found.iter().any(asked) {
-                taken.extend(moves);
+                taken.extend(moves.into_iter().chain(finding.disc_ids.iter().copied()));
                 found.push(finding);
             }
         }
