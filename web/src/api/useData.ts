@@ -120,7 +120,12 @@ export function useActions() {
   const client = useQueryClient()
   const notice = useNotice()
   const bag = useBag()
-  const refresh = () => client.invalidateQueries()
+  /** Asks everything anew; nothing waits for the judgements, which take a while and say so where they are shown. */
+  const refresh = () => {
+    const slow = (key: readonly unknown[]) => key[0] === 'season' || key[0] === 'analysis'
+    void client.invalidateQueries({ predicate: (query) => slow(query.queryKey) })
+    return client.invalidateQueries({ predicate: (query) => !slow(query.queryKey) })
+  }
 
   async function attempt(work: () => Promise<void>): Promise<boolean> {
     try {
