@@ -7,8 +7,9 @@ pub fn percent(share: f64) -> String {
 
 /// Strokes a round, to a hundredth where they are few.
 pub fn strokes(x: f64) -> String {
-    // No minus before a zero.
-    let x = if x.abs() < 0.005 { 0.0 } else { x };
+    if x.abs() < 0.005 {
+        return if x > 0.0 { "under 0.01 strokes".into() } else { "no strokes".into() };
+    }
     let figure = if x.abs() < 0.1 { format!("{x:.2}") } else { format!("{x:.1}") };
     format!("{} strokes", figure.replace('-', "−"))
 }
@@ -33,6 +34,8 @@ mod tests {
         assert_eq!(percent(0.495), "50 %");
         assert_eq!(strokes(0.0123), "0.01 strokes");
         assert_eq!(strokes(-0.25), "−0.2 strokes");
+        assert_eq!(strokes(0.001), "under 0.01 strokes");
+        assert_eq!(strokes(-0.0001), "no strokes");
         assert_eq!(degrees(-3.25), "−3.2°");
         assert_eq!(capital("über den Ginster"), "Über den Ginster");
         assert_eq!(capital(""), "");

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { figure, shown, side, signed, unit } from './units'
+import { figure, shown, side, signed, strokes, unit } from './units'
 
 describe('units', () => {
   it('val: a foot is 0.3048 m and a mile per hour 0.44704 m/s, both exactly', () => {
@@ -29,5 +29,11 @@ describe('units', () => {
     expect(side(-3.048, 'imperial')).toBe('10 ft right')
     expect(side(0.1, 'metric')).toBe('on the line')
     expect(shown('imperial', 'distance', 100)).toBe('328 ft')
+  })
+
+  it('prop: strokes read as people say them', () => {
+    expect(strokes(0.0004)).toBe('under 0.01 strokes')
+    expect(strokes(0.034)).toBe('0.03 strokes')
+    expect(strokes(9.96)).toBe('10.0 strokes')
   })
 })

@@ -72,5 +72,7 @@ export function side(leftM: number, units: Units): string {
 }
 
 /** Strokes a round, to a hundredth where they are few. */
-export const strokes = (x: number) =>
-  `${figure(x, Math.abs(x) < 1 ? 2 : 1)} ${Math.abs(x) < 1.05 && Math.abs(x) > 0.95 ? 'stroke' : 'strokes'}`
+export function strokes(x: number): string {
+  if (x > 0 && x < 0.005) return 'under 0.01 strokes'
+  return `${figure(x, Math.abs(x) < 1 ? 2 : 1)} strokes`
+}

@@ -80,7 +80,7 @@ function best(v: LineVerdict, line: SeasonLine | undefined) {
                 weather === 'season' || weather === 'today'
                   ? 'today'
                   : WEATHERS[weather as keyof typeof WEATHERS]
-              }}: see why
+              }}: why
             </button>
             <button type="button" class="link" @click="emit('edit', v.line)">edit</button>
             <button type="button" class="link switch" @click="emit('toggle', v.line)">
