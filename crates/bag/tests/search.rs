@@ -38,7 +38,7 @@ fn cloud(
     release: &Release,
     points: usize,
 ) -> Vec<Outcome> {
-    let spread = arm.spread(line.style, power).scaled(line.footing_spread(arm.wet));
+    let spread = arm.spread(line.style, t.speed, power).scaled(line.footing_spread(arm.wet));
     let centre = Throw { disc: t.body, release: *release, wind: line.wind(arm.wind) };
     let throws = spread.scattered(&centre, arm.gust_m_s, points);
     let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &Limits::of(line).gate_distances());

@@ -7,7 +7,6 @@ use rstest::rstest;
 use scene::{disc, lines_of, player, spec};
 use zinc_kite_bag::chance::answer::Chance;
 use zinc_kite_bag::chance::memo::Memo;
-use zinc_kite_bag::chance::opened::chance_sheet;
 use zinc_kite_bag::chance::search::chance;
 use zinc_kite_bag::disc::plastic::Plastic;
 use zinc_kite_bag::disc::spec::DiscSpec;
@@ -20,6 +19,7 @@ use zinc_kite_bag::thrower::evidence::Evidence;
 use zinc_kite_bag::thrower::player::{OwnScatter, Player, Scatter, Skill};
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::thrower::style::{Hand, Style};
+use zinc_kite_bag::verdict::opened::chance_sheet;
 
 fn me(skill: Skill) -> Player {
     player(104.0, skill)

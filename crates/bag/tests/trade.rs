@@ -174,9 +174,9 @@ fn trade_driving_distance_gives_back_the_arm() {
             assert!((driving_distance_m(speed, style, None) - distance).abs() < 0.05, "{distance}");
         }
     }
-    // 65 to 70 mph for 120 m is what radar guns show (common practice).
+    // 120 m is what an arm of about 63 mph reaches, at 8 ft a mph up from 285 ft at 50 mph (common practice, no source).
     let speed = arm_speed_m_s(120.0, Style::Backhand, None);
-    assert!((28.0..31.5).contains(&speed), "{speed:.1} m/s");
+    assert!((0.95..1.05).contains(&(speed / 28.2)), "{speed:.1} m/s");
 }
 
 #[test]
@@ -205,7 +205,7 @@ fn trade_club_arm_mid_distances() {
     let fairway = puck(&p, spec(7.0, 5.0, 0.0, 2.0)).distance_m;
     let putter = puck(&p, spec(3.0, 3.0, 0.0, 1.0)).distance_m;
     assert!((75.0..98.0).contains(&mid), "mid-range {mid:.0} m");
-    assert!((85.0..120.0).contains(&fairway), "fairway {fairway:.0} m");
+    assert!((82.0..110.0).contains(&fairway), "fairway {fairway:.0} m");
     assert!((60.0..80.0).contains(&putter), "putter {putter:.0} m");
     assert!(arm(&p).speed_m_s(Style::Backhand) > 25.0);
 }

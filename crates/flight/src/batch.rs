@@ -10,7 +10,7 @@ use crate::dynamics::Throw;
 use crate::error::FlightError;
 use crate::integrate::{NoPath, Paths, TIME_LIMIT_S, fly};
 use crate::outcome::{Outcome, PathPoint};
-use crate::real::{Lanes, Real};
+use crate::real::{Lanes, Real, ShortLanes};
 use crate::release::Release;
 
 struct Job<'a> {
@@ -22,23 +22,46 @@ struct Job<'a> {
     tolerance: f64,
 }
 
-impl WithSimd for Job<'_> {
-    type Output = Vec<Outcome>;
+impl Job<'_> {
+    /// A register of flights after the other.
     #[inline(always)]
-    fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
-        let Job { throws, order, air, gates, tolerance } = self;
+    fn flown<R: Real>(&self, token: R::Token) -> Vec<Outcome> {
+        let Job { throws, order, air, gates, tolerance } = *self;
         let mut out = vec![Outcome::NOT_FLOWN; throws.len()];
-        for chunk in order.chunks(Lanes::<S>::WIDTH) {
+        for chunk in order.chunks(R::WIDTH) {
             let flown = chunk.iter().map(|&(_, k)| &throws[k]);
             let landed = |i: usize, outcome| out[chunk[i].1] = outcome;
-            fly::<Lanes<S>>(simd, flown, air, gates, tolerance, &mut NoPath, landed);
+            fly::<R>(token, flown, air, gates, tolerance, &mut NoPath, landed);
         }
         out
     }
 }
 
-/// Flies the throws with companions that take about as long: those that advance together wait for the last of them.
-fn fly_sorted(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64) -> Vec<Outcome> {
+/// Flies exactly.
+struct Exactly<'a>(Job<'a>);
+
+impl WithSimd for Exactly<'_> {
+    type Output = Vec<Outcome>;
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
+        self.0.flown::<Lanes<S>>(simd)
+    }
+}
+
+/// Flies in single precision.
+struct Shortly<'a>(Job<'a>);
+
+impl WithSimd for Shortly<'_> {
+    type Output = Vec<Outcome>;
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
+        self.0.flown::<ShortLanes<S>>(simd)
+    }
+}
+
+/// The throws in an order that gives them companions that take about as long: those that advance together wait for the last
+/// of them.
+fn sorted(throws: &[Throw]) -> Vec<(u64, usize)> {
     let mut disc = 0;
     let mut order: Vec<(u64, usize)> = Vec::with_capacity(throws.len());
     for (k, throw) in throws.iter().enumerate() {
@@ -46,7 +69,7 @@ fn fly_sorted(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64) -> Vec
         order.push((disc << 32 | foreseen_length(throw), k));
     }
     order.sort_unstable_by_key(|&(key, _)| key);
-    Arch::new().dispatch(Job { throws, order: &order, air, gates, tolerance })
+    order
 }
 
 /// Whether two discs differ in what tells nearly all apart; comparing all there is would take longer than it saves.
@@ -67,16 +90,16 @@ fn foreseen_length(throw: &Throw) -> u64 {
 ///
 /// The throws are taken as valid; [`validate`] says what is wrong with one that is not.
 pub fn fly_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
-    fly_sorted(throws, air, gates, 1.0)
+    Arch::new().dispatch(Exactly(Job { throws, order: &sorted(throws), air, gates, tolerance: 1.0 }))
 }
 
 /// Tolerance of [`scout_all`].
 const SCOUTING: f64 = 7.5;
 
-/// As [`fly_all`] in fewer steps: landing within a few centimetres (tested to 15 cm). For searching among releases, never
+/// As [`fly_all`] in fewer steps and in single precision: landing within a few centimetres (tested to 15 cm). For searching among releases, never
 /// for a result.
 pub fn scout_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
-    fly_sorted(throws, air, gates, SCOUTING)
+    Arch::new().dispatch(Shortly(Job { throws, order: &sorted(throws), air, gates, tolerance: SCOUTING }))
 }
 
 /// As [`fly_all`], spread over all threads.

@@ -111,14 +111,15 @@ pub(crate) struct Columns {
 }
 
 impl Columns {
-    /// Of at most [`MAX_WIDTH`] throws; the last fills what is left.
-    pub(crate) fn of<'a>(throws: impl Iterator<Item = &'a Throw>, air: &Air) -> Columns {
+    /// Of at most `width` throws; the last fills what is left of it.
+    #[inline(always)]
+    pub(crate) fn of<'a>(throws: impl Iterator<Item = &'a Throw>, air: &Air, width: usize) -> Columns {
         let mut columns =
             Columns { aero: [[0.0; MAX_WIDTH]; aero::FIELDS], others: [[0.0; MAX_WIDTH]; OTHERS] };
         // Most throws of a batch leave the hand at one height, and a power is dear.
         let (mut height_m, mut wind_share) = (f64::NAN, 1.0);
         let mut filled = 0;
-        for throw in throws.take(MAX_WIDTH) {
+        for throw in throws.take(width) {
             let aero = aero::fields(&throw.disc.coefficients);
             columns.aero.iter_mut().zip(aero).for_each(|(c, x)| c[filled] = x);
             if throw.release.height_m != height_m {
@@ -132,7 +133,7 @@ impl Columns {
         if let Some(last) = filled.checked_sub(1) {
             columns.aero.iter_mut().chain(&mut columns.others).for_each(|c| {
                 let x = c[last];
-                c[filled..].fill(x);
+                c[filled..width].fill(x);
             });
         }
         columns

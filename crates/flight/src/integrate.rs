@@ -209,7 +209,7 @@ impl<R: Real> Watch<R> {
         let mut crossings = [[None; MAX_GATES]; MAX_WIDTH];
         for k in 0..gates.min(MAX_GATES) {
             let (y, z) = (self.gate_y[k].column(), self.gate_z[k].column());
-            for (i, crossings) in crossings.iter_mut().enumerate() {
+            for (i, crossings) in crossings[..n].iter_mut().enumerate() {
                 crossings[k] = (z[i] >= 0.0).then_some(Crossing { y_m: y[i], z_m: z[i] });
             }
         }
@@ -268,7 +268,7 @@ fn follow<'a, R: Real, const SHEAR: bool>(
 ) {
     let gates = &gates[..gates.len().min(MAX_GATES)];
     let n = throws.len().min(R::WIDTH);
-    let columns = Columns::of(throws, air);
+    let columns = Columns::of(throws, air, R::WIDTH);
     let constants = Constants::<R, SHEAR>::load(token, &columns, air);
     let mut state = release_state::<R>(token, &columns);
     let mut within = constants.within_air(&state);

@@ -68,6 +68,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/lines/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_line_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/moves": {
         parameters: {
             query?: never;
@@ -589,12 +605,16 @@ export interface components {
             conditions: components["schemas"]["Conditions"];
             /** @description What each of the player's errors costs, the dearest first. */
             costs: components["schemas"]["ErrorCost"][];
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
             /** @description Name of the disc. */
             disc_name: string;
             /** @description The line. */
             line: components["schemas"]["Line"];
             /** @description Path of the centre throw, empty if there is no release. */
             path: components["schemas"]["Point"][];
+            /** @description The release as a player would say it; empty if there is none. */
+            release: string;
             /** @description In plain words. */
             words: string;
         };
@@ -969,6 +989,15 @@ export interface components {
              * @description How often it comes up, 0.1 to 10; absent for the template's own.
              */
             weight?: number | null;
+        };
+        /** @description A line opened: the discs that make it most often, their flights and their scatter over one another. */
+        LineSheet: {
+            /** @description The day as it is on this line: its own wind and lee in it. */
+            conditions: components["schemas"]["Conditions"];
+            /** @description The best discs, the best first, then the one that was asked for if it is none of them. */
+            discs: components["schemas"]["ChanceSheet"][];
+            /** @description The line as it is asked in this weather. */
+            line: components["schemas"]["Line"];
         };
         /** @description A line without its identity. Distances to where the disc comes to rest. */
         LineSpec: {
@@ -1659,6 +1688,8 @@ export interface components {
         };
         /** @description The judgement for the season. */
         SeasonVerdict: {
+            /** @description Every other disc of the shelf, were it carried beside them. */
+            beside: components["schemas"]["Worth"][];
             /** @description What to fix, rules first, then by strokes saved; at most seven. */
             findings: components["schemas"]["Finding"][];
             /**
@@ -1926,7 +1957,7 @@ export interface components {
          * @enum {string}
          */
         Windiness: "sheltered" | "ordinary" | "open" | "coast";
-        /** @description What a carried disc is worth. */
+        /** @description What a disc is worth in the bag, or would be. */
         Worth: {
             /** @description The disc. */
             disc_id: components["schemas"]["DiscId"];
@@ -2187,6 +2218,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Board"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_line_sheet: {
+        parameters: {
+            query?: {
+                disc_id?: number;
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineSheet"];
                 };
             };
             default: {

@@ -45,8 +45,13 @@ const countsAs = (p: Puck) => {
 const NARROW_PX = 500
 const tags = (p: Puck) =>
   [width.value < NARROW_PX && twinOf(p) ? '' : countsAs(p), mark(p), twinOf(p)].filter(Boolean)
+/** What a disc is for, in a word or two, where there is room for it. */
+const job = (p: Puck) => (width.value < NARROW_PX ? '' : (props.jobs.get(p.disc_id)?.toLowerCase() ?? ''))
 const nameWidth = (p: Puck) =>
-  10 + LETTER_PX * p.name.length + tags(p).reduce((sum, tag) => sum + 15 + 6.4 * tag.length, 0)
+  10 +
+  LETTER_PX * p.name.length +
+  (job(p) ? 9 + 6.3 * job(p).length : 0) +
+  tags(p).reduce((sum, tag) => sum + 15 + 6.4 * tag.length, 0)
 const areTwins = (p: Puck, q: Puck) =>
   props.lane.twins.some(
     (t) => (t.a === p.disc_id && t.b === q.disc_id) || (t.b === p.disc_id && t.a === q.disc_id),
@@ -101,7 +106,7 @@ const stateWords = computed(
 
 function words(p: Puck): string {
   const where = `finishes ${signed(p.bend.finish_deg)}°, swings ${p.bend.swing_deg.toFixed(1)}°, flies ${shown(units.value, 'distance', p.distance_m)}`
-  const job = props.jobs.get(p.disc_id)
+  const job = props.jobs.get(p.disc_id)?.toLowerCase()
   return `${p.name}, ${p.peg ?? mark(p)}: ${where}, ${percent(p.wear_share)} worn${job ? `; for ${job}` : ''}`
 }
 </script>
@@ -159,6 +164,7 @@ function words(p: Puck): string {
       >
         <DiscMark :colour="p.item.colour" :wear="p.item.wear_share" :idle="idle.has(p.item.disc_id)" />
         <span class="name">{{ p.item.name }}</span>
+        <span v-if="job(p.item)" class="job">{{ job(p.item) }}</span>
         <span v-for="tag in tags(p.item)" :key="tag" class="mark" :class="{ twin: tag === twinOf(p.item) }">{{
           tag
         }}</span>
@@ -280,6 +286,11 @@ function words(p: Puck): string {
   padding: 0 2px;
   background: color-mix(in srgb, var(--panel) 82%, transparent);
   font-weight: 560;
+}
+.job {
+  font-size: 12.5px;
+  color: var(--ink-soft);
+  background: color-mix(in srgb, var(--panel) 82%, transparent);
 }
 .puck:hover .name,
 .puck.chosen .name {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import ChanceDialog from '@/lines/ChanceDialog.vue'
+import LineDialog from '@/lines/LineDialog.vue'
 import DiscForm from '@/shelf/DiscForm.vue'
 import DiscMark from '@/common/DiscMark.vue'
 import FlightViews from '@/common/FlightViews.vue'
@@ -23,6 +23,11 @@ const chosen = computed(() => selection.discId)
 const sheet = useSheet(chosen, settled)
 const editing = ref(false)
 const opened = ref<string | null>(null)
+const openedIn = ref('today')
+function openIn(weather: string, line: string) {
+  openedIn.value = weather
+  opened.value = line
+}
 
 const open = computed({
   get: () => selection.discId !== null,
@@ -32,7 +37,10 @@ const open = computed({
 })
 const now = computed(() => (sheet.data.value?.disc.id === selection.discId ? sheet.data.value : undefined))
 const carried = computed(() => bag.data.value?.carried.find((c) => c.disc_id === selection.discId))
-const worth = computed(() => season.data.value?.worths.find((w) => w.disc_id === selection.discId))
+const worth = computed(() => {
+  const { worths = [], beside = [] } = season.data.value ?? {}
+  return [...worths, ...beside].find((w) => w.disc_id === selection.discId)
+})
 const COLUMNS = ['speed', 'glide', 'turn', 'fade'] as const
 
 const grade = computed({
@@ -94,10 +102,10 @@ async function remove() {
         <b>{{ worth.words }}</b>
       </p>
       <section v-if="worth?.jobs.length" data-test="jobs">
-        <h3>What it is for</h3>
+        <h3>{{ carried ? 'What it is for' : 'What it would be for' }}</h3>
         <ul class="lines">
           <li v-for="j in worth.jobs.slice(0, 6)" :key="j.line_key">
-            <button type="button" @click="opened = j.line_key">
+            <button type="button" @click="openIn(j.weathers[0] ?? 'today', j.line_key)">
               <b>{{ strokes(j.strokes) }}</b> {{ j.line_name }}
               <span class="soft">{{ j.weathers.map((w) => WEATHERS[w]).join(', ') }}</span>
             </button>
@@ -173,7 +181,7 @@ async function remove() {
         <p v-if="now.good_lines.length === 0">It reaches none of your lines.</p>
         <ul class="lines">
           <li v-for="l in now.good_lines" :key="l.key">
-            <button type="button" @click="opened = l.key">
+            <button type="button" @click="openIn('today', l.key)">
               <b>{{ percent(l.chance) }}</b> {{ l.name }}
             </button>
           </li>
@@ -182,7 +190,7 @@ async function remove() {
       </section>
     </div>
     <DiscForm v-model="editing" :disc="now?.disc ?? null" />
-    <ChanceDialog v-model:line-key="opened" :disc-id="selection.discId" />
+    <LineDialog v-model:line-key="opened" :disc-id="selection.discId" :opened-in="openedIn" />
   </el-drawer>
 </template>
 

@@ -39,8 +39,9 @@ const enough = computed(() => {
 <template>
   <figure v-if="steps.length > 1" class="steps">
     <figcaption>
-      What another disc is worth: from the {{ enough }}th of your shelf on, one more saves less than a tenth
-      of a stroke a round. Your bag of {{ carried }} leaves {{ figure(season.leaves_strokes, 1) }}.
+      What another disc is worth: with the {{ enough === 1 ? 'best disc' : `best ${enough} discs` }} of your
+      shelf, one more saves less than a tenth of a stroke a round. Your bag of {{ carried }} leaves
+      {{ figure(season.leaves_strokes, 1) }}.
     </figcaption>
     <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" aria-label="Strokes left by number of discs">
       <g v-for="t in ticks" :key="t">

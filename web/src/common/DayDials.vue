@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import WeatherButton from '@/common/WeatherButton.vue'
 import WindDial from '@/common/WindDial.vue'
 import { useUnits } from '@/api/useData'
@@ -14,11 +14,25 @@ const speed = (x: number) => shown(units.value, 'speed', x, units.value === 'met
 const wind = computed(() =>
   day.today.wind_m_s === 0 ? 'calm' : `${speed(day.today.wind_m_s)} ${windFrom(day.today.wind_from_deg)}`,
 )
+/** On a phone the dials are one row until somebody wants to turn them. */
+const folded = ref(true)
 const gusts = computed(() => (day.today.gust_m_s === 0 ? 'steady' : `± ${speed(day.today.gust_m_s)}`))
 </script>
 
 <template>
-  <section class="dials" aria-label="Today">
+  <section class="dials" :class="{ folded }" aria-label="Today">
+    <button type="button" class="fold" :aria-expanded="!folded" data-test="dials" @click="folded = !folded">
+      <span
+        >Wind <b>{{ wind }}</b></span
+      >
+      <span v-if="day.today.gust_m_s"
+        >gusts <b>{{ gusts }}</b></span
+      >
+      <span
+        >arm <b>{{ percent(day.today.power) }}</b></span
+      >
+      <span class="sign" aria-hidden="true">{{ folded ? '▾' : '▴' }}</span>
+    </button>
     <WindDial v-model="day.today.wind_from_deg" :strength="day.today.wind_m_s" />
     <label class="dial">
       <span
@@ -91,9 +105,31 @@ input[type='range'] {
   margin: 0;
   accent-color: var(--accent);
 }
+.fold {
+  display: none;
+}
 @media (max-width: 760px) {
   .dials {
     grid-template-columns: auto 1fr 1fr;
+  }
+  .fold {
+    grid-column: 1 / -1;
+    display: flex;
+    gap: 12px;
+    min-height: 40px;
+    align-items: center;
+    padding: 0;
+    color: var(--ink);
+    background: none;
+    border: 0;
+    font: inherit;
+    cursor: pointer;
+  }
+  .fold .sign {
+    margin-left: auto;
+  }
+  .folded > :not(.fold) {
+    display: none;
   }
   .dial {
     grid-column: 1 / -1;

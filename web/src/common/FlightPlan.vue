@@ -45,6 +45,10 @@ const perM = computed(() =>
     (props.widest - 3 * MARGIN) / (box.value.left_m + box.value.right_m),
   ),
 )
+const zoneEnd = computed(() => {
+  if (!props.zone) return 0
+  return props.zone.open ? box.value.far_m : props.zone.distance_m + props.zone.length_m / 2
+})
 const width = computed(() => (box.value.left_m + box.value.right_m) * perM.value + 3 * MARGIN)
 const x = computed(() =>
   scaleLinear([box.value.left_m, -box.value.right_m], [2 * MARGIN, width.value - MARGIN]),
@@ -106,9 +110,9 @@ const state = (k: number) => (props.chosen === undefined || props.chosen === k ?
         v-if="zone"
         class="zone"
         :x="x(zone.width_m / 2)"
-        :y="y(zone.distance_m + zone.length_m / 2)"
+        :y="y(zoneEnd)"
         :width="zone.width_m * perM"
-        :height="zone.length_m * perM"
+        :height="(zoneEnd - zone.distance_m + zone.length_m / 2) * perM"
       />
       <g v-for="(g, k) in gates" :key="k" class="gate">
         <line :x1="x(box.left_m)" :x2="x(g.left_edge_m)" :y1="y(g.at_m)" :y2="y(g.at_m)" />

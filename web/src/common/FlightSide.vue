@@ -13,12 +13,17 @@ const props = withDefaults(
     chosen?: number
     zone?: Zone
     gates?: readonly Opening[]
+    /** Height of a roof of branches over all of it, m. */
+    ceiling?: number | undefined
   }>(),
-  { width: 460, chosen: undefined, zone: undefined, gates: () => [] },
+  { width: 460, chosen: undefined, zone: undefined, gates: () => [], ceiling: undefined },
 )
 
 const MARGIN = 26
-const box = computed(() => extent(props.flights, [], props.zone, props.gates))
+const box = computed(() => {
+  const flown = extent(props.flights, [], props.zone, props.gates)
+  return { ...flown, high_m: Math.max(flown.high_m, 1.15 * (props.ceiling ?? 0)) }
+})
 const perM = computed(() => (props.width - 2 * MARGIN) / box.value.far_m)
 const height = computed(() => box.value.high_m * perM.value + 40)
 const x = computed(() => scaleLinear([0, box.value.far_m], [MARGIN, props.width - MARGIN]))
@@ -30,6 +35,10 @@ const drawn = computed(() =>
     .x((p) => x.value(p.x_m))
     .y((p) => y.value(p.z_m)),
 )
+const zoneAt = computed(() => {
+  const { distance_m = 0, length_m = 0, open = false } = props.zone ?? {}
+  return [distance_m - length_m / 2, open ? box.value.far_m : distance_m + length_m / 2] as const
+})
 const state = (k: number) => (props.chosen === undefined || props.chosen === k ? 'on' : 'off')
 </script>
 
@@ -51,6 +60,11 @@ const state = (k: number) => (props.chosen === undefined || props.chosen === k ?
       <g v-for="r in rings" :key="r.m">
         <line :x1="x(r.m)" :x2="x(r.m)" :y1="y(0)" :y2="y(0) + 4" class="ground" />
         <text :x="x(r.m)" :y="y(0) + 17" text-anchor="middle">{{ r.label }}</text>
+      </g>
+      <line v-if="zone" class="bar" :x1="x(zoneAt[0])" :x2="x(zoneAt[1])" :y1="y(0)" :y2="y(0)" />
+      <g v-if="ceiling && ceiling < box.high_m">
+        <line class="bar" :x1="x(0)" :x2="x(box.far_m)" :y1="y(ceiling)" :y2="y(ceiling)" />
+        <text :x="x(box.far_m)" :y="y(ceiling) - 5" text-anchor="end">branches</text>
       </g>
       <template v-for="(g, k) in gates" :key="k">
         <line v-if="g.ceiling_m" class="bar" :x1="x(g.at_m)" :x2="x(g.at_m)" :y1="y(g.ceiling_m)" :y2="0" />

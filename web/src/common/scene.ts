@@ -25,6 +25,8 @@ export interface Zone {
   distance_m: number
   length_m: number
   width_m: number
+  /** Whether it has no far end. */
+  open?: boolean
 }
 export interface Opening {
   at_m: number

@@ -16,7 +16,7 @@ const props = defineProps<{
   name: (id: number) => string
 }>()
 const emit = defineEmits<{
-  open: [discId: number, key: string]
+  open: [key: string]
   edit: [line: LineVerdict['line']]
   toggle: [line: LineVerdict['line']]
 }>()
@@ -38,7 +38,7 @@ const groups = computed(() => inGroups(shownLines.value))
 
 /** The best disc and its chance in what is looked at. */
 function best(v: LineVerdict, line: SeasonLine | undefined) {
-  if (props.weather === 'season' || props.weather === 'today') return v.best
+  if (props.weather === 'season') return v.best
   return line?.by_weather.find((w) => w.kind === props.weather)?.best
 }
 </script>
@@ -68,19 +68,18 @@ function best(v: LineVerdict, line: SeasonLine | undefined) {
           </p>
           <div class="acts">
             <button
-              v-if="v.line.enabled && best(v, byKey.get(v.line.key))"
+              v-if="v.line.enabled"
               type="button"
               class="link main"
               data-test="open-line"
-              @click="emit('open', best(v, byKey.get(v.line.key))!.disc_id, v.line.key)"
+              @click="emit('open', v.line.key)"
             >
-              {{ name(best(v, byKey.get(v.line.key))!.disc_id) }}
-              {{ percent(best(v, byKey.get(v.line.key))!.chance) }}
-              {{
-                weather === 'season' || weather === 'today'
-                  ? 'today'
-                  : WEATHERS[weather as keyof typeof WEATHERS]
-              }}: why
+              <template v-if="best(v, byKey.get(v.line.key))"
+                >{{ name(best(v, byKey.get(v.line.key))!.disc_id) }}
+                {{ percent(best(v, byKey.get(v.line.key))!.chance) }}
+                {{ weather === 'season' ? 'today' : WEATHERS[weather as keyof typeof WEATHERS] }}:
+                open</template
+              ><template v-else>open</template>
             </button>
             <button type="button" class="link" @click="emit('edit', v.line)">edit</button>
             <button type="button" class="link switch" @click="emit('toggle', v.line)">

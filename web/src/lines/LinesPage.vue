@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, type LineVerdict, take } from '@/api/client'
-import ChanceDialog from '@/lines/ChanceDialog.vue'
 import DayDials from '@/common/DayDials.vue'
+import LineDialog from '@/lines/LineDialog.vue'
 import LineForm from '@/lines/LineForm.vue'
 import LineList from '@/lines/LineList.vue'
 import { inGroups, STANDINGS, WEATHERS } from '@/lines/line'
@@ -41,17 +41,13 @@ const formOpen = ref(false)
 const edited = ref<LineVerdict['line'] | null>(null)
 const opened = ref<string | null>(null)
 const openedDisc = ref<number | null>(null)
-/** A weather of the season, if that is what is looked at. */
-const openedIn = computed(() =>
-  view.value === 'cards' ? weathers.value.find((w) => w.kind === weather.value)?.conditions : undefined,
-)
 
 function edit(line: LineVerdict['line'] | null) {
   edited.value = line
   formOpen.value = true
 }
 
-function openCell(discId: number, key: string) {
+function openLine(key: string, discId: number | null = null) {
   openedDisc.value = discId
   opened.value = key
 }
@@ -116,7 +112,7 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
         :weather="weather"
         :not-made="notMade"
         :name="name"
-        @open="openCell"
+        @open="openLine"
         @edit="edit"
         @toggle="toggle"
       />
@@ -179,7 +175,7 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
                 type="button"
                 :class="{ best: v.best?.disc_id === c.disc_id }"
                 :aria-label="`${name(c.disc_id)} on ${v.line.name}: ${percent(c.chance)}`"
-                @click="openCell(c.disc_id, v.line.key)"
+                @click="openLine(v.line.key, c.disc_id)"
               >
                 {{ c.chance > 0 ? Math.round(100 * c.chance) : '·' }}
               </button>
@@ -193,7 +189,11 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
       own rules.
     </p>
     <LineForm v-model="formOpen" :line="edited" />
-    <ChanceDialog v-model:line-key="opened" :disc-id="openedDisc" :conditions="openedIn" />
+    <LineDialog
+      v-model:line-key="opened"
+      :disc-id="openedDisc"
+      :opened-in="view === 'cards' ? weather : 'today'"
+    />
   </div>
 </template>
 

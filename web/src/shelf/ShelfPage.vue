@@ -6,7 +6,7 @@ import DiscForm from '@/shelf/DiscForm.vue'
 import DiscMark from '@/common/DiscMark.vue'
 import ImportDialog from '@/shelf/ImportDialog.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
-import { useActions, useBag, useDiscs, usePlastics } from '@/api/useData'
+import { useActions, useBag, useDiscs, usePlastics, useSeason } from '@/api/useData'
 import { GRADES, numbersText, SLOTS } from '@/common/disc'
 import { chosen, type Column, type Order, sorted } from '@/shelf/shelf'
 import { figure } from '@/common/units'
@@ -32,6 +32,13 @@ watch(
 const plasticName = (p: Disc['plastic']) => plastics.data.value?.find((f) => f.plastic === p)?.label ?? p
 const carriedAs = (id: number) => bag.data.value?.carried.find((c) => c.disc_id === id)
 
+/** What each disc is worth over the season: a carried one, and what any other would be beside them. */
+const season = useSeason(() => discs.data.value !== undefined)
+const worths = computed(() => {
+  const { worths = [], beside = [] } = season.data.value ?? {}
+  return new Map([...worths, ...beside].map((w) => [w.disc_id, w] as const))
+})
+
 const order = ref<Order>({ by: 'printed', way: 1 })
 const rows = computed(() => {
   const filter = {
@@ -40,7 +47,7 @@ const rows = computed(() => {
     carried: status.value === 'all' ? null : status.value === 'carried',
   }
   const found = chosen(discs.data.value ?? [], filter, (id) => carriedAs(id) !== undefined, plasticName)
-  return sorted(found, order.value, plasticName)
+  return sorted(found, order.value, plasticName, (id) => worths.value.get(id)?.missed_strokes ?? 0)
 })
 const COLUMNS: readonly { by: Column; label: string; number?: boolean }[] = [
   { by: 'name', label: 'Disc' },
@@ -49,6 +56,7 @@ const COLUMNS: readonly { by: Column; label: string; number?: boolean }[] = [
   { by: 'mass', label: 'Weight', number: true },
   { by: 'wear', label: 'Wear' },
   { by: 'slot', label: 'Slot' },
+  { by: 'worth', label: 'For, strokes a round' },
 ]
 function sortBy(by: Column) {
   order.value = { by, way: order.value.by === by && order.value.way === 1 ? -1 : 1 }
@@ -137,6 +145,17 @@ function edit(disc: Disc | null) {
             <td class="number">{{ figure(d.mass_g) }} g</td>
             <td>{{ wear(d) }}</td>
             <td>{{ SLOTS[d.slot] }}</td>
+            <td class="worth" :title="worths.get(d.id)?.words" data-test="worth">
+              <template v-if="worths.get(d.id)?.jobs.length">
+                {{ worths.get(d.id)!.short
+                }}<small
+                  >{{ carriedAs(d.id) ? 'missed by' : 'would save' }}
+                  {{ figure(worths.get(d.id)!.missed_strokes, 2) }}</small
+                >
+              </template>
+              <span v-else-if="worths.has(d.id)" class="soft">no job</span>
+              <span v-else-if="season.isFetching.value" class="soft">judging…</span>
+            </td>
             <td>
               <b v-if="carriedAs(d.id)">{{ carriedAs(d.id)?.spare ? 'spare' : 'carried' }}</b>
               <span v-else class="soft">–</span>
@@ -247,6 +266,11 @@ small {
 }
 .number {
   text-align: right;
+}
+.worth {
+  max-width: 170px;
+  white-space: normal;
+  line-height: 1.15;
 }
 .acts {
   text-align: right;

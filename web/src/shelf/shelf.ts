@@ -1,7 +1,7 @@
 // Which discs the shelf shows, and in what order.
 import type { ShelfDisc } from '@/api/client'
 
-export type Column = 'name' | 'printed' | 'plastic' | 'mass' | 'wear' | 'slot'
+export type Column = 'name' | 'printed' | 'plastic' | 'mass' | 'wear' | 'slot' | 'worth'
 
 export interface Filter {
   words: string
@@ -37,8 +37,13 @@ export function chosen(
 
 const SLOTS: readonly ShelfDisc['slot'][] = ['putter', 'mid_range', 'fairway', 'distance', 'utility']
 
-/** In order; equal ones by speed and then by name. */
-export function sorted(discs: readonly ShelfDisc[], order: Order, plasticName: Named): ShelfDisc[] {
+/** In order; equal ones by speed and then by name. `strokes` is what a disc is worth. */
+export function sorted(
+  discs: readonly ShelfDisc[],
+  order: Order,
+  plasticName: Named,
+  strokes: (id: number) => number = () => 0,
+): ShelfDisc[] {
   const compare: Record<Column, (a: ShelfDisc, b: ShelfDisc) => number> = {
     name: (a, b) => a.name.localeCompare(b.name),
     printed: (a, b) =>
@@ -48,6 +53,8 @@ export function sorted(discs: readonly ShelfDisc[], order: Order, plasticName: N
     mass: (a, b) => a.mass_g - b.mass_g,
     wear: (a, b) => a.wear_share - b.wear_share,
     slot: (a, b) => SLOTS.indexOf(a.slot) - SLOTS.indexOf(b.slot),
+    // The dearest first.
+    worth: (a, b) => strokes(b.id) - strokes(a.id),
   }
   return discs.toSorted(
     (a, b) => order.way * compare[order.by](a, b) || compare.printed(a, b) || a.name.localeCompare(b.name),

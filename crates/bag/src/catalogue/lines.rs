@@ -133,32 +133,22 @@ impl Maker {
                 )
             },
             Shape {
-                hyzer_deg: 13.0,
-                hyzer_room_deg: 6.0,
-                gates: vec![0.2, 0.75, 0.9],
-                times: 0.8,
-                ..fairway(
-                    "hyzer-flip",
-                    "Hyzer-flip",
-                    Peg::Slide,
-                    format!("Starts on hyzer {side} of a tree, stands up and goes straight."),
-                )
-            },
-            Shape {
                 launch_deg: 8.0,
                 launch_room_deg: 4.0,
+                hyzer_room_deg: 3.0,
                 power: 0.85,
                 gates: vec![0.35, 0.7],
-                roof_m: Some(1.5),
+                roof_m: Some(2.6),
                 lee: 0.6,
                 ..fairway("tunnel", "Tunnel", Peg::Rail, "Straight between trees and under branches.".into())
             },
             Shape {
                 launch_deg: 6.0,
                 launch_room_deg: 4.0,
+                hyzer_room_deg: 3.0,
                 power: 0.85,
                 gates: vec![0.5],
-                roof_m: Some(0.7),
+                roof_m: Some(1.4),
                 lee: 0.4,
                 times: 0.6,
                 ..mid(
@@ -335,19 +325,21 @@ impl Maker {
                     format!("Forehand on anhyzer out to the {other}, then back {side}."),
                 )
             },
-            Shape {
-                hyzer_deg: 12.0,
-                hyzer_room_deg: 6.0,
-                gates: vec![0.3, 0.75],
-                times: 0.3,
-                ..fairway(
-                    "forehand-flip",
-                    "Forehand flip",
-                    Peg::Slide,
-                    "Forehand on hyzer, stands up and goes straight.".into(),
-                )
-            },
         ]
+    }
+
+    /// From hyzer, if this arm has discs that stand up.
+    fn flip(&self, arm: &Arm, key: &str, name: &str, meaning: String, times: f64) -> Option<Shape> {
+        let slot = Slot::Fairway;
+        let (numbers, hyzer_deg) = self.families[slot as usize].flip(arm, self.style)?;
+        Some(Shape {
+            numbers,
+            hyzer_deg,
+            hyzer_room_deg: 4.0,
+            gates: vec![0.3, 0.75, 0.88],
+            times,
+            ..self.shape(key, name, slot, Peg::Slide, meaning)
+        })
     }
 
     /// As far as this arm gets, if it gets anywhere.
@@ -365,7 +357,7 @@ impl Maker {
             hyzer_deg: there.release.hyzer_deg,
             launch_deg: there.release.launch_deg,
             nose_deg: Some(there.release.nose_deg),
-            hyzer_room_deg: 16.0,
+            hyzer_room_deg: 8.0,
             launch_room_deg: 8.0,
             gates: vec![0.5, 0.8],
             open_ended: true,
@@ -386,7 +378,11 @@ pub fn lines_for(player: &Player, arm: &Arm, memo: &Memo) -> Vec<Line> {
     }
     shapes.extend(strong.reach(arm, "reach", "Reach", 3.0));
     shapes.extend(strong.specials());
+    let flip = format!("Starts on hyzer {} of a tree, stands up and goes straight.", strong.side);
+    shapes.extend(strong.flip(arm, "hyzer-flip", "Hyzer-flip", flip, 0.8));
     shapes.extend(forehand.forehands());
+    let flip = "Forehand on hyzer, stands up and goes straight.".to_owned();
+    shapes.extend(forehand.flip(arm, "forehand-flip", "Forehand flip", flip, 0.3));
     if player.strong_style != Style::Forehand {
         shapes.extend(forehand.reach(arm, "forehand-reach", "Forehand reach", 0.6));
     }

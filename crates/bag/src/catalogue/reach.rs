@@ -11,37 +11,19 @@ use zinc_kite_flight::release::Release;
 use crate::catalogue::reference::REFERENCE_MASS_KG;
 use crate::disc::thrown::Thrown;
 use crate::need::line::{Line, LineSpec};
-use crate::thrower::arm::Arm;
+use crate::thrower::arm::{Arm, DRIVERS, releases_for_distance};
 use crate::thrower::style::Style;
 
-/// Ordinary drivers: fairway drivers first, then the faster ones.
-pub const DRIVERS: [FlightNumbers; 6] = [
-    FlightNumbers::new(7.0, 5.0, 0.0, 2.0),
-    FlightNumbers::new(7.0, 5.0, -2.0, 1.0),
-    FlightNumbers::new(9.0, 5.0, -1.0, 2.0),
-    FlightNumbers::new(9.0, 5.0, -2.0, 1.0),
-    FlightNumbers::new(11.0, 5.0, -1.0, 2.0),
-    FlightNumbers::new(12.0, 5.0, -1.0, 3.0),
-];
 /// Drivers up to this speed are fairway drivers.
 const FAIRWAY_SPEED: f64 = 9.0;
-const LAUNCHES: [f64; 3] = [8.0, 12.0, 16.0];
-const HYZERS: [f64; 3] = [-6.0, 0.0, 8.0];
-const NOSES: [f64; 3] = [-5.0, -3.0, 0.0];
-
 /// How far a disc can be thrown at rest, m, and the throw that does it.
 pub(crate) fn farthest(arm: &Arm, style: Style, numbers: &FlightNumbers) -> Option<(f64, Release)> {
     let thrown = Thrown::ordinary(numbers.disc(REFERENCE_MASS_KG).ok()?, numbers.speed);
     let usual = arm.release(style, numbers.speed, 1.0);
-    let mut throws = Vec::with_capacity(27);
-    for launch_deg in LAUNCHES {
-        for hyzer_deg in HYZERS {
-            for nose_deg in NOSES {
-                let release = Release { launch_deg, hyzer_deg, nose_deg, ..usual };
-                throws.push(Throw { disc: thrown.body, release, wind: arm.wind });
-            }
-        }
-    }
+    let throws: Vec<Throw> = releases_for_distance(usual)
+        .into_iter()
+        .map(|release| Throw { disc: thrown.body, release, wind: arm.wind })
+        .collect();
     let mut flights = scout_all(&throws, &arm.air, &[]);
     settle_all(&mut flights, LineSpec::usual(style).ground.into(), &thrown.rim);
     let best =

@@ -7,6 +7,8 @@ use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
+use zinc_kite_flight::outcome::Outcome;
+use zinc_kite_flight::release::Release;
 
 use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
@@ -114,6 +116,24 @@ impl Family {
         family(self.slot, self.at(wanted_deg(peg)))
     }
 
+    /// The most understable disc of the family, and the most hyzer, degrees, from which it stands up, full and calm, and
+    /// finishes where it set out; `None` if it stands up from less than [`LEAST_FLIP_DEG`].
+    pub fn flip(&self, arm: &Arm, style: Style) -> Option<(FlightNumbers, f64)> {
+        let numbers = family(self.slot, FAMILY.1);
+        let disc = numbers.disc(REFERENCE_MASS_KG).ok()?;
+        let flat = arm.release(style, numbers.speed, 1.0);
+        let hyzers: Vec<f64> = (0..=24).map(f64::from).collect();
+        let throw =
+            |&hyzer_deg: &f64| Throw { disc, release: Release { hyzer_deg, ..flat }, wind: Wind::CALM };
+        let throws: Vec<Throw> = hyzers.iter().map(throw).collect();
+        let flights = fly_all(&throws, &arm.air.still(), &[]);
+        let side = arm.natural_side(style);
+        let stands_up = |o: &Outcome| side * o.y_m <= 0.0;
+        let stood = flights.iter().take_while(|o| stands_up(o)).count();
+        let hyzer_deg = *hyzers.get(stood.checked_sub(1)?)?;
+        (hyzer_deg >= LEAST_FLIP_DEG).then_some((numbers, hyzer_deg))
+    }
+
     /// The reference disc of a peg.
     ///
     /// # Errors
@@ -148,6 +168,8 @@ impl Family {
     }
 }
 
+/// A disc that stands up only from less hyzer than this, degrees, is one thrown flat. Own judgement.
+pub const LEAST_FLIP_DEG: f64 = 4.0;
 /// How near to the middle of its window a peg's reference disc must come, degrees.
 const NEAR_DEG: f64 = 1.0;
 

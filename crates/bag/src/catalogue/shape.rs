@@ -36,6 +36,8 @@ const ZONE_HALF_LENGTH: f64 = 1.3;
 const ZONE_HALF_WIDTH: f64 = 1.6;
 const GATE_HALF_WIDTH: f64 = 1.9;
 const GATE_GROWTH: f64 = 1.5;
+/// How far short of the farthest a throw may stay that means "as far as I can", share of it. Own judgement.
+const SHORT_OF_REACH: f64 = 0.08;
 const NARROWEST_M: f64 = 0.6;
 const GUESS_M: f64 = 4.0;
 const WIDTHS_M: (f64, f64) = (0.9, 24.0);
@@ -172,10 +174,13 @@ impl Shape {
                 floor_m: floor.filter(|f| *f > 0.3),
             }
         });
+        // How far short still counts as far is a matter of the distance; only how wide is one of the scatter.
+        let half_length_m =
+            if self.open_ended { SHORT_OF_REACH * distance_m } else { ZONE_HALF_LENGTH * width_m };
         LineSpec {
             distance_m,
             gates: gates.collect(),
-            zone_length_m: tenth(2.0 * ZONE_HALF_LENGTH * width_m).clamp(2.0, 80.0),
+            zone_length_m: tenth(2.0 * half_length_m).clamp(2.0, 80.0),
             zone_width_m: tenth(2.0 * ZONE_HALF_WIDTH * width_m).clamp(2.0, 80.0),
             ceiling_m: self.roof_m.map(|room| tenth(flown.apex_m + room)),
             ..self.empty()
@@ -223,7 +228,8 @@ impl Shape {
     }
 
     fn cloud(&self, arm: &Arm, thrown: &Thrown, flown: &Flown, line: &LineSpec) -> Vec<Outcome> {
-        let spread = arm.spread(self.style, self.power).scaled(line.footing_spread(arm.wet));
+        let spread =
+            arm.spread(self.style, self.numbers.speed, self.power).scaled(line.footing_spread(arm.wet));
         let throws = spread.scattered(&flown.throw, arm.gust_m_s, 128);
         let mut cloud = fly_all(&throws, &arm.air, &Limits::of(line).gate_distances());
         settle_all(&mut cloud, line.ground.into(), &thrown.rim);

@@ -43,10 +43,13 @@ impl Fingerprint {
 pub struct Memo {
     pub(crate) chances: Cache<u64, Chance>,
     pub(crate) reaches: Cache<u64, Arc<Reach>>,
+    pub(crate) rooms: Cache<u64, Option<f64>>,
+    pub(crate) promises: Cache<u64, Option<f64>>,
 }
 
 impl Default for Memo {
     fn default() -> Self {
-        Memo { chances: Cache::new(200_000), reaches: Cache::new(4_000) }
+        let few = || Cache::new(100_000);
+        Memo { chances: Cache::new(200_000), reaches: Cache::new(4_000), rooms: few(), promises: few() }
     }
 }

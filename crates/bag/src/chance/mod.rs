@@ -3,7 +3,6 @@
 pub mod answer;
 pub mod cost;
 pub mod memo;
-pub mod opened;
 mod reach;
 mod response;
 pub mod search;

@@ -20,6 +20,8 @@ type Column<const N: usize> = [f64; N];
 
 /// Errors that shape a flight: speed, hyzer, launch, nose. Aim only turns it; gusts stay as they were flown.
 pub(crate) const SHAPING: usize = 4;
+/// Throws by which a way is found.
+pub(crate) const FEW: usize = 32;
 /// Terms of a full quadratic in four variables.
 const TERMS: usize = 15;
 /// A quadratic in the shaping errors a, b, c, d, by its terms 1, a, b, c, d, a², ab, ac, ad, b², bc, bd, c², cd, d².
@@ -53,10 +55,13 @@ pub(crate) struct Points<const N: usize> {
     aim: Column<N>,
     /// How far from a limit a throw counts in part, m.
     pub(crate) ramp_m: f64,
+    /// The last step of an improvement, in standard deviations of the player's scatter and degrees of aim: few points tell
+    /// little about a fine one.
+    pub(crate) last_step: f64,
 }
 
 impl<const N: usize> Points<N> {
-    fn of(style: Style, ramp_m: f64) -> Points<N> {
+    fn of(style: Style, ramp_m: f64, last_step: f64) -> Points<N> {
         let points = deviates(style, N);
         // Too few points for a quadratic make a plane.
         let known = if N < 2 * TERMS { 1 + SHAPING } else { TERMS };
@@ -71,6 +76,7 @@ impl<const N: usize> Points<N> {
             fit: (0..TERMS).map(fit).collect(),
             aim: std::array::from_fn(|i| points[i][AIM]),
             ramp_m,
+            last_step,
         }
     }
 
@@ -83,21 +89,21 @@ impl<const N: usize> Points<N> {
 /// For a first look at every shape.
 pub(crate) fn fewest(style: Style) -> &'static Points<8> {
     static POINTS: LazyLock<[Points<8>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, FINDING_RAMP_M)));
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, FINDING_RAMP_M, 0.6)));
     &POINTS[style as usize]
 }
 
 /// For finding a way.
-pub(crate) fn few(style: Style) -> &'static Points<32> {
-    static POINTS: LazyLock<[Points<32>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, TRIAL_RAMP_M)));
+pub(crate) fn few(style: Style) -> &'static Points<FEW> {
+    static POINTS: LazyLock<[Points<FEW>; Style::ALL.len()]> =
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, TRIAL_RAMP_M, 0.6)));
     &POINTS[style as usize]
 }
 
 /// For the last steps: the very points that a chance is judged on.
 pub(crate) fn all(style: Style) -> &'static Points<CLOUD> {
     static POINTS: LazyLock<[Points<CLOUD>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M)));
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, 0.3)));
     &POINTS[style as usize]
 }
 
@@ -184,7 +190,7 @@ struct Passing<const N: usize> {
 
 /// A cloud and what moving it would do. Quantities that the line does not ask about are not modelled.
 pub(crate) struct Response<'a, const N: usize> {
-    points: &'static Points<N>,
+    pub(crate) points: &'static Points<N>,
     limits: &'a Limits,
     x_m: Quantity<N>,
     y_m: Quantity<N>,

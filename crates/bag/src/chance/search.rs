@@ -9,6 +9,7 @@
 
 use std::sync::Arc;
 
+use quick_cache::sync::Cache;
 use zinc_kite_flight::air::Air;
 use zinc_kite_flight::batch::{fly_all, scout_all};
 use zinc_kite_flight::dynamics::Throw;
@@ -18,7 +19,9 @@ use zinc_kite_flight::scatter::deviates;
 use crate::chance::answer::{CLOUD, Chance, Chosen, NoRelease};
 use crate::chance::memo::Memo;
 use crate::chance::reach::Reach;
-use crate::chance::response::{FINDING_RAMP_M, Points, Response, SHAPING, Shift, all, best_aim, few, fewest};
+use crate::chance::response::{
+    FEW, FINDING_RAMP_M, Points, Response, SHAPING, Shift, all, best_aim, few, fewest,
+};
 use crate::chance::shot::{Centre, HYZER_STEP_DEG, LAUNCH_STEP_DEG, Shot, best_first, shot};
 use crate::disc::thrown::Thrown;
 use crate::need::line::LineSpec;
@@ -26,19 +29,18 @@ use crate::thrower::arm::Arm;
 
 /// Points of scatter that every shape which passes is looked at with, and shapes that are moved to where these point.
 const TRIAL_POINTS: usize = 8;
-const LOOKED_AT: usize = 12;
+const LOOKED_AT: usize = 8;
 /// Shapes flown with more scatter and improved, and of these the ones flown again.
-const TRIED: usize = 5;
-const FINALISTS: usize = 3;
+const TRIED: usize = 3;
+const FINALISTS: usize = 2;
 /// A shape whose score stays behind the best by more is no finalist.
 const CLOSE: f64 = 0.08;
 /// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
 /// must be going to rise for that.
 const FOLLOWED: usize = 3;
 const WORTHWHILE: f64 = 0.015;
-/// First and last step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
+/// First step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
 const FIRST_STEP: f64 = 1.2;
-const LAST_STEP: f64 = 0.3;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
 const HOPELESS_ROOM_M: f64 = 5.0;
 /// Below this score a shape has lost its way, and near misses count from farther off.
@@ -52,7 +54,9 @@ const FARTHEST_MOVE: f64 = 2.4;
 /// A centre flown with all its scatter: what it does, how well, and the better centre near it that the model of its cloud
 /// points to.
 struct Flown {
-    verdict: Chance,
+    centre: Centre,
+    /// How many of its throws make the line.
+    made: usize,
     score: f64,
     promise: Centre,
 }
@@ -68,9 +72,12 @@ impl Shot<'_> {
         Response::of(points, cloud, &self.limits, self.spread(c).aim_deg, self.side())
     }
 
-    /// The same from a few throws, flown for it.
-    fn tried(&self, c: &Centre) -> Response<'_, 32> {
-        self.response(few(self.style()), c, &self.flown(&self.scattered(c, 32), scout_all))
+    /// The same for several centres from a few throws each, flown for it.
+    fn tried(&self, centres: &[Centre]) -> Vec<Response<'_, FEW>> {
+        let throws: Vec<Throw> = centres.iter().flat_map(|c| self.scattered(c, FEW)).collect();
+        let flights = self.flown(&throws, scout_all);
+        let clouds = centres.iter().zip(flights.chunks(FEW));
+        clouds.map(|(c, cloud)| self.response(few(self.style()), c, cloud)).collect()
     }
 
     /// The move that brings the middle of a cloud onto the target.
@@ -82,68 +89,73 @@ impl Shot<'_> {
         Shift { shape, aim_deg }
     }
 
-    /// `tried` with power and aim changed so that the middle of its throws lands where that of `from` does. The model is
-    /// that of a cloud about `c`.
-    fn held<const N: usize>(&self, c: &Centre, r: &Response<N>, from: &Centre, tried: &Centre) -> Centre {
-        let middle = |to: &Centre| r.middle(&self.shift_between(c, to));
-        let ((x, y), (x_tried, y_tried)) = (middle(from), middle(tried));
-        let farther = (x.hypot(y) - x_tried.hypot(y_tried)) / (c.slope * c.power * self.spread(c).speed);
-        let aim_deg = (y.atan2(x) - y_tried.atan2(x_tried)).to_degrees();
-        self.moved(tried, &Shift { shape: [farther, 0.0, 0.0, 0.0], aim_deg })
-    }
-
     /// Compass search on the model of a cloud: along each of power, hyzer, launch, nose and aim, up and down, with ever
-    /// smaller steps, from where it was flown or from where it would be centred, whichever does better. Hyzer, launch and nose
-    /// also with power and aim following, or a good place would have to be found by two moves of which the first is worse.
+    /// smaller steps, from where it was flown or from where it would be centred, whichever does better; nowhere more than
+    /// `farthest` standard deviations away. Hyzer, launch and nose also with power and aim following so that the middle of the
+    /// throws stays where it is, or a good place would have to be found by two moves of which the first is worse.
     fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>, ramp_m: f64, farthest: f64) -> Centre {
-        let scored = |to: Centre| {
-            let shift = self.shift_between(c, &to);
-            let far = shift.shape.iter().any(|s| s.abs() > farthest);
-            Centre { score: if far { 0.0 } else { r.score_within(&shift, ramp_m) }, ..to }
-        };
-        let better = |a: Centre, b: Centre| if b.score > a.score { b } else { a };
-        let centred = self.moved(c, &self.centring(c, r.middle(&Shift::default())));
-        let mut best = better(scored(*c), scored(centred));
+        let room = self.room_to_move(c, farthest);
+        let per_farther_m = 1.0 / (c.slope * c.power * self.spread(c).speed);
+        let scored = |to: Shift| (r.score_within(&to, ramp_m), to);
+        let better = |a: (f64, Shift), b: (f64, Shift)| if b.0 > a.0 { b } else { a };
+        let centred = room.kept(self.centring(c, r.middle(&Shift::default())));
+        let mut best = better(scored(Shift::default()), scored(centred));
         let mut step = FIRST_STEP;
-        while step >= LAST_STEP {
-            let before = best.score;
+        while step >= r.points.last_step {
+            let before = best.0;
             for way in 0..=SHAPING {
                 for sign in [step, -step] {
-                    let mut shift = Shift::default();
-                    match way {
-                        SHAPING => shift.aim_deg = self.side() * sign,
-                        k => shift.shape[k] = sign,
-                    }
                     let from = best;
-                    let tried = self.moved(&from, &shift);
+                    let mut tried = from.1;
+                    match way {
+                        SHAPING => tried.aim_deg += self.side() * sign,
+                        k => tried.shape[k] += sign,
+                    }
+                    let tried = room.kept(tried);
+                    if tried == from.1 {
+                        continue;
+                    }
                     best = better(best, scored(tried));
                     if (1..SHAPING).contains(&way) {
-                        best = better(best, scored(self.held(c, r, &from, &tried)));
+                        let (was, now) = (r.middle(&from.1), r.middle(&tried));
+                        let mut held = tried;
+                        held.shape[0] += (was.0.hypot(was.1) - now.0.hypot(now.1)) * per_farther_m;
+                        held.aim_deg += angle_between(now, was);
+                        best = better(best, scored(room.kept(held)));
                     }
-                    if best.score > from.score {
+                    if best.0 > from.0 {
                         break;
                     }
                 }
             }
-            if best.score <= before {
+            if best.0 <= before {
                 step *= 0.5;
             }
         }
-        best
+        Centre { score: best.0, ..self.moved(c, &best.1) }
     }
 
-    /// A shape flown with a few throws and moved to where they point; once more from there, unless that is close by.
-    fn tried_and_improved(&self, c: &Centre) -> Centre {
-        let first = self.tried(c);
-        let ramp_m =
-            if first.score(&Shift::default()) < LOST { FINDING_RAMP_M } else { few(self.style()).ramp_m };
-        let there = self.improved(c, &first, ramp_m, FARTHEST_MOVE);
-        let moved = self.shift_between(c, &there).shape.iter().fold(0.0f64, |far, s| far.max(s.abs()));
-        if moved < NEAR_MOVE {
-            return Centre { score: first.score(&self.shift_between(c, &there)), ..there };
+    /// Shapes flown with a few throws each and moved to where they point; once more from there, unless that is close by.
+    fn tried_and_improved(&self, centres: &[Centre]) -> Vec<Centre> {
+        let mut far = Vec::new();
+        let points = few(self.style());
+        let mut improved: Vec<Centre> = Vec::with_capacity(centres.len());
+        for (c, first) in centres.iter().zip(self.tried(centres)) {
+            let lost = first.score(&Shift::default()) < LOST;
+            let ramp_m = if lost { FINDING_RAMP_M } else { points.ramp_m };
+            let there = self.improved(c, &first, ramp_m, FARTHEST_MOVE);
+            let shift = self.shift_between(c, &there);
+            if shift.shape.iter().any(|s| s.abs() >= NEAR_MOVE) {
+                far.push(there);
+            } else {
+                improved.push(Centre { score: first.score(&shift), ..there });
+            }
         }
-        let again = self.tried(&there);
-        self.improved(&there, &again, few(self.style()).ramp_m, NEAR_MOVE)
+        let again = self.tried(&far);
+        let once_more = far.iter().zip(&again).map(|(c, r)| self.improved(c, r, points.ramp_m, NEAR_MOVE));
+        improved.extend(once_more);
+        improved.sort_by(best_first);
+        improved
     }
 
     /// Every shape that reaches the target, aimed for the most room of its own flight, which is its score (m); the
@@ -164,6 +176,17 @@ impl Shot<'_> {
     /// The most promising shapes, each moved to where the first few throws of its scatter point, the best first. Those with
     /// much less room than the roomiest, which comes first, are left out.
     fn sifted(&self, centres: &[Centre]) -> Vec<Centre> {
+        let points = fewest(self.style());
+        let mut moved: Vec<Centre> = self
+            .looks(centres)
+            .iter()
+            .map(|(c, r)| self.improved(c, r, points.ramp_m, FARTHEST_MOVE))
+            .collect();
+        moved.sort_by(best_first);
+        moved
+    }
+
+    fn looks(&self, centres: &[Centre]) -> Vec<(Centre, Response<'_, TRIAL_POINTS>)> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let n = centres.iter().take_while(|c| c.score >= least).count();
         let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, TRIAL_POINTS)).collect();
@@ -180,10 +203,7 @@ impl Shot<'_> {
             .collect();
         looks.sort_by(|a, b| best_first(&a.0, &b.0));
         looks.truncate(LOOKED_AT);
-        let mut moved: Vec<Centre> =
-            looks.iter().map(|(c, r)| self.improved(c, r, points.ramp_m, FARTHEST_MOVE)).collect();
-        moved.sort_by(best_first);
-        moved
+        looks
     }
 
     fn search(&self, reach: &Reach) -> Chance {
@@ -194,9 +214,7 @@ impl Shot<'_> {
                 return Chance { chance: 0.0, chosen: None, no_release, misses: vec![] };
             }
         };
-        let mut improved: Vec<Centre> =
-            unlike(&self.sifted(&centres), TRIED).iter().map(|c| self.tried_and_improved(c)).collect();
-        improved.sort_by(best_first);
+        let improved = self.tried_and_improved(&unlike(&self.sifted(&centres), TRIED));
         let close = improved[0].score - CLOSE;
         let finalists = improved.iter().take(FINALISTS).take_while(|c| c.score >= close);
         let mut flown: Vec<Flown> = finalists.map(|c| self.flown_out(c)).collect();
@@ -210,8 +228,8 @@ impl Shot<'_> {
             let next = self.flown_out(&last.promise);
             flown.insert(0, next);
         }
-        let best = flown.into_iter().map(|f| f.verdict).max_by(|a, b| a.chance.total_cmp(&b.chance));
-        let best = best.unwrap_or_else(|| self.verdict(&improved[0], &self.cloud(&improved[0])));
+        let best = flown.iter().max_by(|a, b| a.made.cmp(&b.made)).map_or(&improved[0], |f| &f.centre);
+        let best = self.verdict(best, &self.cloud(best));
         match self.out_of_reach(reach) {
             Some(no_release) if best.chance == 0.0 => {
                 Chance { chance: 0.0, chosen: None, no_release: Some(no_release), misses: vec![] }
@@ -222,14 +240,21 @@ impl Shot<'_> {
 
     /// Flies a centre with all its scatter.
     fn flown_out(&self, c: &Centre) -> Flown {
-        let cloud = self.cloud(c);
+        let cloud = self.flown(&self.scattered(c, CLOUD), scout_all);
         let response = self.response(all(self.style()), c, &cloud);
         Flown {
-            verdict: self.verdict(c, &cloud),
+            centre: *c,
+            made: cloud.iter().filter(|o| self.limits.judge(o).miss.is_none()).count(),
             score: response.score(&Shift::default()),
             promise: self.improved(c, &response, all(self.style()).ramp_m, NEAR_MOVE),
         }
     }
+}
+
+/// How far it is from one place to another as seen from the tee, degrees, left positive.
+fn angle_between(from: (f64, f64), to: (f64, f64)) -> f64 {
+    let (cross, dot) = (from.0 * to.1 - from.1 * to.0, from.0 * to.0 + from.1 * to.1);
+    cross.atan2(dot).to_degrees()
 }
 
 /// The first `n` of ranked centres, leaving out those within a step of the table of one before: neighbours end in the same
@@ -248,13 +273,16 @@ fn unlike(ranked: &[Centre], n: usize) -> Vec<Centre> {
     few
 }
 
-fn reach_of(q: &Shot, memo: &Memo) -> Arc<Reach> {
-    let key = q.key().key();
-    memo.reaches.get(&key).unwrap_or_else(|| {
-        let reach = Arc::new(q.reach());
-        memo.reaches.insert(key, reach.clone());
-        reach
+fn remembered<T: Clone>(memory: &Cache<u64, T>, key: u64, work_out: impl FnOnce() -> T) -> T {
+    memory.get(&key).unwrap_or_else(|| {
+        let found = work_out();
+        memory.insert(key, found.clone());
+        found
     })
+}
+
+fn reach_of(q: &Shot, memo: &Memo) -> Arc<Reach> {
+    remembered(&memo.reaches, q.key().key(), || Arc::new(q.reach()))
 }
 
 /// Room (m) that the best single flight of a disc has on a line, scatter left aside: a cheap forecast of how discs rank
@@ -264,7 +292,17 @@ pub fn room_m(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Option
         return None;
     }
     let q = shot(arm, thrown, line);
-    Some(q.roomiest(&reach_of(&q, memo)).ok()?.first()?.score)
+    remembered(&memo.rooms, q.line_key(), || Some(q.roomiest(&reach_of(&q, memo)).ok()?.first()?.score))
+}
+
+/// How well a disc promises to do on a line, 0 to 1, from the first few throws of its scatter about each shape: a
+/// forecast of how discs rank by chance. `None` if the disc does not reach it.
+pub fn promise(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Option<f64> {
+    let q = shot(arm, thrown, line);
+    remembered(&memo.promises, q.line_key(), || {
+        let centres = q.roomiest(&reach_of(&q, memo)).ok()?;
+        Some(q.looks(&centres).first()?.0.score)
+    })
 }
 
 /// The best chance of a disc on a line, remembered in `memo`.
@@ -274,13 +312,7 @@ pub fn chance(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Chance
         return Chance { chance: 0.0, chosen: None, no_release, misses: vec![] };
     }
     let q = shot(arm, thrown, line);
-    let key = q.line_key();
-    if let Some(known) = memo.chances.get(&key) {
-        return known;
-    }
-    let found = q.search(&reach_of(&q, memo));
-    memo.chances.insert(key, found.clone());
-    found
+    remembered(&memo.chances, q.line_key(), || q.search(&reach_of(&q, memo)))
 }
 
 /// What stands behind a chance: the centre throw, and the scatter about it come to rest.

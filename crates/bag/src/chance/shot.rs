@@ -11,7 +11,7 @@ use zinc_kite_flight::scatter::Spread;
 use crate::chance::answer::{CLOUD, Chance, Chosen, MissShare, NoRelease};
 use crate::chance::memo::Fingerprint;
 use crate::chance::reach::{POWERS, Reach, Shape};
-use crate::chance::response::Shift;
+use crate::chance::response::{SHAPING, Shift};
 use crate::disc::thrown::Thrown;
 use crate::need::limits::Limits;
 use crate::need::line::{Landing, LineSpec};
@@ -102,7 +102,9 @@ impl Shot<'_> {
 
     pub(crate) fn spread(&self, c: &Centre) -> Spread {
         let wet = if self.arm.wet { self.thrown.wet_spread } else { 1.0 };
-        self.arm.spread(self.line.style, c.power).scaled(self.line.footing_spread(self.arm.wet) * wet)
+        self.arm
+            .spread(self.line.style, self.thrown.speed, c.power)
+            .scaled(self.line.footing_spread(self.arm.wet) * wet)
     }
 
     /// Throws flown to where they come to rest, exactly or fast enough for a search.
@@ -139,7 +141,7 @@ impl Shot<'_> {
 
     pub(crate) fn line_key(&self) -> u64 {
         let l = self.line;
-        let s = self.arm.spread(l.style, 1.0);
+        let s = self.arm.spread(l.style, self.thrown.speed, 1.0);
         let wet = if self.arm.wet { self.thrown.wet_spread } else { 0.0 };
         let mut key = self
             .key()
@@ -266,6 +268,22 @@ impl Shot<'_> {
         }
     }
 
+    /// How far a centre may be moved within what the line allows, and no more than `farthest` standard deviations.
+    pub(crate) fn room_to_move(&self, c: &Centre, farthest: f64) -> RoomToMove {
+        let (line, spread) = (self.line, self.spread(c));
+        let (low, high) = line.powers();
+        let (least, greatest) = line.noses_deg();
+        let within = |low: f64, at: f64, high: f64, deviation: f64| {
+            [((low - at) / deviation).clamp(-farthest, 0.0), ((high - at) / deviation).clamp(0.0, farthest)]
+        };
+        RoomToMove([
+            within(low, c.power, high, spread.speed * c.power),
+            within(line.hyzer_min_deg, c.hyzer_deg, line.hyzer_max_deg, spread.hyzer_deg),
+            within(line.launch_min_deg, c.launch_deg, line.launch_max_deg, spread.launch_deg),
+            within(least, c.nose_deg, greatest, spread.nose_deg),
+        ])
+    }
+
     /// The move that leads from one centre to another.
     pub(crate) fn shift_between(&self, from: &Centre, to: &Centre) -> Shift {
         let spread = self.spread(from);
@@ -313,6 +331,17 @@ impl Shot<'_> {
             no_release: None,
             misses,
         }
+    }
+}
+
+/// Least and greatest move in each of what shapes a flight, standard deviations.
+pub(crate) struct RoomToMove([[f64; 2]; SHAPING]);
+
+impl RoomToMove {
+    /// A move, cut to what is allowed.
+    pub(crate) fn kept(&self, mut shift: Shift) -> Shift {
+        shift.shape.iter_mut().zip(&self.0).for_each(|(s, [low, high])| *s = s.clamp(*low, *high));
+        shift
     }
 }
 

@@ -243,7 +243,7 @@ fn one(
     let manner = settle(&mut flight, ground.into(), &thrown.rim);
 
     let wet = if arm.wet { thrown.wet_spread } else { 1.0 };
-    let spread = arm.spread(setting.style, setting.power).scaled(wet);
+    let spread = arm.spread(setting.style, thrown.speed, setting.power).scaled(wet);
     let mut cloud = fly_all(&spread.scattered(&throw, arm.gust_m_s, CLOUD), &arm.air, &[]);
     settle_all(&mut cloud, ground.into(), &thrown.rim);
     let (spread_long_m, spread_wide_m) = spreads(&cloud);

@@ -8,6 +8,7 @@ use utoipa::ToSchema;
 use zinc_kite_flight::air::{Air, Wind, density_kg_m3};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::ground::{Ground, Rim, settle_all};
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
@@ -21,6 +22,10 @@ use crate::thrower::style::Style;
 
 /// Growth of wind with height over open grass. Common practice, no source.
 pub const WIND_PROFILE_EXPONENT: f64 = 0.14;
+/// A disc faster than this is thrown less surely the more it is held back: so much scatter comes on, as a share, for each
+/// step of speed above it and for all of the power. Own judgement.
+const SURE_SPEED: f64 = 4.0;
+const UNSURE_SOFT: f64 = 0.12;
 /// Full speed of a putt, m/s: what a jump putt from well outside the circle leaves with. Own judgement.
 pub const PUTT_M_S: f64 = 17.0;
 
@@ -92,15 +97,18 @@ impl Arm {
         Release::rated(power * self.controlled_m_s(style, speed), self.hand, style.into())
     }
 
-    /// The player's scatter in a style at share `power` of controlled speed: steadier when held back, wilder near full
-    /// power, which is a matter of the arm and so not of a putt. Own judgement.
-    pub fn spread(&self, style: Style, power: f64) -> Spread {
+    /// The player's scatter in a style with a disc of rated `speed` at share `power` of controlled speed: steadier when held
+    /// back, wilder near full power, which is a matter of the arm and so not of a putt; but a fast disc's wide rim is made to
+    /// be thrown hard, and the farther it is held back the less surely it leaves the hand. Own judgement.
+    pub fn spread(&self, style: Style, speed: f64, power: f64) -> Spread {
         let spread = self.spreads[style as usize];
         if style == Style::Putt {
             return spread;
         }
         let strain = ((power - 0.75) / 0.25).clamp(-0.6, 1.4);
-        spread.scaled(1.0 + if strain > 0.0 { 0.2 * strain } else { 0.15 * strain })
+        let ease = 1.0 + if strain > 0.0 { 0.2 * strain } else { 0.15 * strain };
+        let soft = UNSURE_SOFT * (speed - SURE_SPEED).max(0.0) * (1.0 - power).max(0.0);
+        spread.scaled(ease + soft)
     }
 }
 
@@ -178,48 +186,71 @@ fn doubt(off: f64) -> Option<String> {
     }
 }
 
+/// Ordinary drivers: fairway drivers first, then the faster ones.
+pub const DRIVERS: [FlightNumbers; 6] = [
+    FlightNumbers::new(7.0, 5.0, 0.0, 2.0),
+    FlightNumbers::new(7.0, 5.0, -2.0, 1.0),
+    FlightNumbers::new(9.0, 5.0, -1.0, 2.0),
+    FlightNumbers::new(9.0, 5.0, -2.0, 1.0),
+    FlightNumbers::new(11.0, 5.0, -1.0, 2.0),
+    FlightNumbers::new(12.0, 5.0, -1.0, 3.0),
+];
+
 /// Discs whose longest flight stands for a distance.
 fn references(slot: Option<Slot>) -> &'static [FlightNumbers] {
-    const DISCS: [FlightNumbers; 7] = [
+    const SLOWER: [FlightNumbers; 4] = [
         FlightNumbers::new(2.0, 3.0, 0.0, 1.0),
         FlightNumbers::new(3.0, 3.0, 0.0, 1.0),
         FlightNumbers::new(5.0, 4.0, -1.0, 1.0),
-        FlightNumbers::new(7.0, 5.0, 0.0, 2.0),
-        FlightNumbers::new(9.0, 5.0, -1.0, 2.0),
-        FlightNumbers::new(11.0, 5.0, -1.0, 2.0),
-        FlightNumbers::new(12.0, 5.0, -1.0, 3.0),
+        FlightNumbers::new(5.0, 4.0, -2.0, 1.0),
     ];
     match slot {
-        Some(Slot::Putter) => &DISCS[..2],
-        Some(Slot::MidRange) => &DISCS[2..3],
-        Some(Slot::Fairway) => &DISCS[3..5],
-        Some(Slot::Distance | Slot::Utility) => &DISCS[5..],
-        None => &DISCS[3..],
+        Some(Slot::Putter) => &SLOWER[..2],
+        Some(Slot::MidRange) => &SLOWER[2..],
+        Some(Slot::Fairway) => &DRIVERS[..4],
+        Some(Slot::Distance | Slot::Utility) => &DRIVERS[4..],
+        None => &DRIVERS,
     }
 }
 
-/// Longest controlled throw of an arm of `speed_m_s` with an ordinary disc of `slot` (any driver if none), flat or on
-/// a little hyzer, an overhand on edge, in standard air at sea level, m.
-pub fn driving_distance_m(speed_m_s: f64, style: Style, slot: Option<Slot>) -> f64 {
-    let usual = Release::rated(speed_m_s, release::Hand::Right, style.into());
-    let (launches, hyzers) = if style.is_overhand() {
-        ([25.0, 32.0, 40.0], [-100.0, -80.0, -60.0])
+/// The releases among which a player who throws for distance chooses: launch, hyzer and nose, an overhand's on edge.
+pub fn releases_for_distance(usual: Release) -> Vec<Release> {
+    let (launches, hyzers, noses) = if usual.style.is_overhand() {
+        ([25.0, 32.0, 40.0], [-100.0, -80.0, -60.0], vec![usual.nose_deg])
     } else {
-        ([8.0, 11.0, 14.0], [0.0, 5.0, 10.0])
+        ([8.0, 12.0, 16.0], [-6.0, 0.0, 8.0], vec![-5.0, -3.0, 0.0])
     };
-    let mut throws = Vec::with_capacity(36);
-    for numbers in references(slot) {
-        let Ok(disc) = numbers.disc(0.175) else { continue };
-        let usual = usual.at_speed(speed_m_s * class_effort(numbers.speed));
-        for launch_deg in launches {
-            for hyzer_deg in hyzers {
-                let release = Release { launch_deg, hyzer_deg, ..usual };
-                throws.push(Throw { disc, release, wind: Wind::CALM });
+    let mut releases = Vec::with_capacity(27);
+    for launch_deg in launches {
+        for hyzer_deg in hyzers {
+            for &nose_deg in &noses {
+                releases.push(Release { launch_deg, hyzer_deg, nose_deg, ..usual });
             }
         }
     }
-    fly_all(&throws, &Air::default(), &[]).iter().map(|o| o.distance_m()).fold(0.0, f64::max)
+    releases
 }
+
+/// Longest controlled throw of an arm of `speed_m_s` with an ordinary disc of `slot` (any driver if none), with the release
+/// that carries it farthest, in standard still air at sea level, to where it comes to rest on short grass, m.
+pub fn driving_distance_m(speed_m_s: f64, style: Style, slot: Option<Slot>) -> f64 {
+    let usual = Release::rated(speed_m_s, release::Hand::Right, style.into());
+    let throws: Vec<Throw> = references(slot)
+        .iter()
+        .filter_map(|numbers| Some((numbers.speed, numbers.disc(0.175).ok()?)))
+        .flat_map(|(speed, disc)| {
+            releases_for_distance(usual.at_speed(speed_m_s * class_effort(speed)))
+                .into_iter()
+                .map(move |release| Throw { disc, release, wind: Wind::CALM })
+        })
+        .collect();
+    let mut flights = fly_all(&throws, &Air::default(), &[]);
+    settle_all(&mut flights, Ground::Turf, &ORDINARY_RIM);
+    flights.iter().map(|o| o.distance_m()).fold(0.0, f64::max)
+}
+
+/// A rim neither soft nor worn.
+const ORDINARY_RIM: Rim = Rim { softness: 0.3, wear: 0.0 };
 
 /// What a distance was told of: style, slot, and the bits of the distance.
 type Told = (Style, Option<Slot>, u64);

@@ -12,7 +12,7 @@ use crate::catalogue::lines::PEGGED;
 use crate::catalogue::reach::asked;
 use crate::catalogue::reference::{Family, REFERENCE_MASS_KG};
 use crate::chance::memo::Memo;
-use crate::chance::search::{chance, room_m};
+use crate::chance::search::{chance, promise, room_m};
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
@@ -32,7 +32,7 @@ pub(crate) struct Row {
     pub weather: WeatherKind,
     /// What never making it would cost in a round of the season, strokes: times × share of the weather × cost of a miss.
     pub strokes: f64,
-    /// Chance of each disc of the shelf; 0 for those too far from the best to be worked out.
+    /// Chance of each disc of the shelf; of those far behind the best only about, see [`Makings::chances`].
     pub chances: Vec<f64>,
     /// The best that any disc, owned or ideal, does here, and the ideal disc.
     pub ideal: f64,
@@ -49,10 +49,16 @@ pub(crate) struct Ledger {
     pub rows: Vec<Row>,
 }
 
-/// Discs of the shelf, and of the bag, that are worked out in full on a row: those whose single best flight has most room.
-/// The rest would have to make up more than scatter can.
-const CONTENDERS: usize = 10;
-/// Ideal discs worked out in full on a row.
+/// Discs that are looked at more closely on a row: those whose single best flight has most room. The rest would have to make
+/// up more than scatter can.
+const LOOKED_AT: usize = 16;
+/// Of these, the discs of the shelf and of the bag that are worked out in full: those that promise most.
+const OF_SHELF: usize = 5;
+const OF_BAG: usize = 4;
+/// Part of the promise of a disc not worked out that is counted on.
+const CAUTION: f64 = 0.8;
+/// Ideal discs looked at and worked out in full on a row.
+const IDEALS_LOOKED_AT: usize = 6;
 const IDEALS: usize = 2;
 
 struct Candidate {
@@ -70,32 +76,13 @@ struct Makings<'a> {
 
 impl Makings<'_> {
     fn row(&self, line: usize, weather: &Weather, arm: &Arm, spec: &LineSpec) -> Row {
-        let room = |thrown: &Thrown| room_m(arm, *thrown, spec, self.memo);
-        let mut roomy: Vec<(f64, usize)> = self
-            .candidates
-            .iter()
-            .enumerate()
-            .filter(|(_, c)| c.used_for.answers(spec.style))
-            .filter_map(|(k, c)| Some((room(&c.thrown)?, k)))
-            .collect();
-        roomy.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
-        let mut chances = vec![0.0; self.candidates.len()];
-        let (mut of_shelf, mut of_bag) = (0, 0);
-        for (_, k) in roomy {
-            let carried = self.candidates[k].carried;
-            if of_shelf < CONTENDERS || (carried && of_bag < CONTENDERS) {
-                chances[k] = chance(arm, self.candidates[k].thrown, spec, self.memo).chance;
-                of_shelf += 1;
-                of_bag += usize::from(carried);
-            }
-        }
-        let mut ideals: Vec<(f64, usize)> =
-            self.ideals.iter().enumerate().filter_map(|(k, (_, t))| Some((room(t)?, k))).collect();
-        ideals.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+        let on = On { arm, spec, memo: self.memo };
+        let chances = self.chances(&on);
+        let ideals = on.most_promising(self.ideals.iter().map(|(_, t)| t).enumerate(), IDEALS_LOOKED_AT);
         let best = ideals
             .into_iter()
             .take(IDEALS)
-            .map(|(_, k)| (chance(arm, self.ideals[k].1, spec, self.memo).chance, self.ideals[k].0))
+            .map(|(_, k)| (on.chance(&self.ideals[k].1), self.ideals[k].0))
             .max_by(|a, b| a.0.total_cmp(&b.0));
         let owned = chances.iter().copied().fold(0.0, f64::max);
         let ideal_chance = best.map_or(0.0, |b| b.0);
@@ -108,6 +95,70 @@ impl Makings<'_> {
             ideal_numbers: best.map(|b| b.1),
             ideal_chance,
         }
+    }
+
+    /// The chance of every disc: worked out for those that promise most; for the next a cautious part of what they promise, at
+    /// the rate at which the others kept theirs, and never more than the least of these; 0 for those too far behind to be
+    /// looked at. A disc that would better the bag is always worked out.
+    fn chances(&self, on: &On) -> Vec<f64> {
+        let answers = |c: &&Candidate| c.used_for.answers(on.spec.style);
+        let discs = self.candidates.iter().enumerate().filter(|(_, c)| answers(c));
+        let promising = on.most_promising(discs.map(|(k, c)| (k, &c.thrown)), LOOKED_AT);
+        let mut chances = vec![0.0; self.candidates.len()];
+        let (mut of_shelf, mut of_bag, mut best_of_bag) = (0, 0, 0.0f64);
+        let (mut kept, mut promised, mut least) = (0.0, 0.0, f64::INFINITY);
+        let mut next = Vec::new();
+        for (promise, k) in promising {
+            let Candidate { thrown, carried, .. } = &self.candidates[k];
+            if of_shelf < OF_SHELF || (*carried && of_bag < OF_BAG) {
+                chances[k] = on.chance(thrown);
+                of_shelf += 1;
+                of_bag += usize::from(*carried);
+                kept += chances[k];
+                promised += promise;
+                least = chances[k].min(least);
+                best_of_bag = if *carried { chances[k].max(best_of_bag) } else { best_of_bag };
+            } else {
+                next.push((promise, k));
+            }
+        }
+        let rate = if promised > 0.0 { kept / promised } else { 0.0 };
+        for (promise, k) in next {
+            let about = (CAUTION * rate * promise).min(least);
+            // A button may promise this disc: it must be kept.
+            chances[k] = if about > best_of_bag { on.chance(&self.candidates[k].thrown) } else { about };
+        }
+        chances
+    }
+}
+
+/// A line at an arm in a weather.
+struct On<'a> {
+    arm: &'a Arm,
+    spec: &'a LineSpec,
+    memo: &'a Memo,
+}
+
+impl On<'_> {
+    fn chance(&self, thrown: &Thrown) -> f64 {
+        chance(self.arm, *thrown, self.spec, self.memo).chance
+    }
+
+    /// Discs by what they promise, the most first: the `n` whose best flight has most room.
+    fn most_promising<'d>(
+        &self,
+        discs: impl Iterator<Item = (usize, &'d Thrown)>,
+        n: usize,
+    ) -> Vec<(f64, usize)> {
+        let room = |(k, t): (usize, &'d Thrown)| Some((room_m(self.arm, *t, self.spec, self.memo)?, k, t));
+        let mut roomy: Vec<(f64, usize, &Thrown)> = discs.filter_map(room).collect();
+        roomy.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+        roomy.truncate(n);
+        let promise =
+            |(_, k, t): (f64, usize, &Thrown)| Some((promise(self.arm, *t, self.spec, self.memo)?, k));
+        let mut promising: Vec<(f64, usize)> = roomy.into_iter().filter_map(promise).collect();
+        promising.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+        promising
     }
 }
 

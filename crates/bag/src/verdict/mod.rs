@@ -5,6 +5,7 @@ pub mod board;
 pub mod carried;
 pub mod finding;
 mod ledger;
+pub mod opened;
 pub mod season;
 pub mod sheet;
 pub mod standing;

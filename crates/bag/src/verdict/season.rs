@@ -19,7 +19,7 @@ use crate::verdict::board::{board, pucks};
 use crate::verdict::finding::{Finding, Scene, findings};
 use crate::verdict::ledger::{Ledger, Row};
 use crate::verdict::standing::{Cell, Question, Standing};
-use crate::verdict::worth::{Worth, worths};
+use crate::verdict::worth::{Worth, worths, worths_beside};
 use crate::words::percent;
 
 /// A line in one weather.
@@ -103,6 +103,8 @@ pub struct SeasonVerdict {
     pub slots: Vec<SlotState>,
     /// Every carried disc.
     pub worths: Vec<Worth>,
+    /// Every other disc of the shelf, were it carried beside them.
+    pub beside: Vec<Worth>,
     /// What to fix, rules first, then by strokes saved; at most seven.
     pub findings: Vec<Finding>,
     /// The best of the shelf one by one, each the disc that saves most beside those before it.
@@ -182,6 +184,7 @@ pub fn judge_season(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<Seas
         slots: slots(q, &lines),
         steps: steps(q, &ledger),
         lines,
+        beside: worths_beside(&ledger, q.lines, q.shelf, &counted),
         worths,
         findings,
     })

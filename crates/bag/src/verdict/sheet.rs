@@ -5,8 +5,8 @@ use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
 
+use crate::catalogue::reach::asked;
 use crate::chance::memo::Memo;
-use crate::chance::opened::{Point, points};
 use crate::chance::search::chance;
 use crate::disc::as_thrown::{AsThrown, as_thrown};
 use crate::disc::spec::Disc;
@@ -19,6 +19,7 @@ use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 use crate::verdict::board::{Puck, pucks};
+use crate::verdict::opened::{Point, points};
 
 /// A flight at one share of controlled power.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -117,7 +118,7 @@ pub fn sheet(
         .map(|l| GoodLine {
             key: l.key.clone(),
             name: l.spec.name.clone(),
-            chance: chance(&arm, t, &l.spec, memo).chance,
+            chance: chance(&arm, t, &asked(l, &arm), memo).chance,
         })
         .filter(|g| g.chance > 0.0)
         .collect();

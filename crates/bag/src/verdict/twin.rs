@@ -73,7 +73,7 @@ impl Cloud {
 /// Throws a disc over the standard releases with the player's scatter in `style`.
 pub fn clouds(arm: &Arm, thrown: Thrown, style: Style) -> Clouds {
     let flat = arm.release(style, thrown.speed, 1.0);
-    let spread = arm.spread(style, 1.0);
+    let spread = arm.spread(style, thrown.speed, 1.0);
     let clouds = RELEASES_DEG.map(|hyzer_deg| {
         let throw = Throw { disc: thrown.body, release: Release { hyzer_deg, ..flat }, wind: arm.wind };
         Cloud::of(&fly_all(&spread.scattered(&throw, arm.gust_m_s, POINTS), &arm.air, &[]))

@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use crate::disc::spec::{Disc, DiscId};
 use crate::need::line::Line;
 use crate::thrower::season::WeatherKind;
-use crate::verdict::ledger::Ledger;
+use crate::verdict::ledger::{Ledger, Row};
 use crate::words::{capital, percent, strokes};
 
 /// A line on which a disc is the one to throw.
@@ -24,7 +24,7 @@ pub struct Job {
     pub strokes: f64,
 }
 
-/// What a carried disc is worth.
+/// What a disc is worth in the bag, or would be.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Worth {
     /// The disc.
@@ -53,34 +53,94 @@ struct Lead {
     lead: f64,
 }
 
-/// What every one of some discs is worth, in their order.
+/// What every one of the carried discs is worth, in their order.
 pub(crate) fn worths(ledger: &Ledger, lines: &[Line], shelf: &[Disc], ids: &[DiscId]) -> Vec<Worth> {
+    let about = About { ledger, lines, shelf };
     let columns = ledger.columns(ids);
     let shared = ledger.shared(&columns);
-    let name = |id: DiscId| shelf.iter().find(|d| d.id == id).map_or("", |d| d.spec.name.as_str());
-    (0..columns.len())
-        .map(|k| {
-            let others: Vec<usize> = (0..columns.len()).filter(|&i| i != k).map(|i| columns[i]).collect();
-            let leads: Vec<Lead> = ledger
-                .rows
-                .iter()
-                .filter_map(|row| {
-                    let lead = row.chances[columns[k]] - row.best(&others);
-                    let strokes = row.strokes * lead;
-                    (lead > LEAD).then_some(Lead { line: row.line, weather: row.weather, strokes, lead })
-                })
-                .collect();
-            let jobs = jobs(&leads, lines);
-            let missed_strokes = leads.iter().map(|l| l.strokes).sum();
-            let words = if jobs.is_empty() {
-                without_a_job(ledger, lines, &columns, k, |column| name(ledger.disc_ids[column]))
-            } else {
-                in_words(&jobs, ledger.weathers.len(), shared[k], missed_strokes)
-            };
-            let short = jobs.first().map_or_else(String::new, |job| job.line_name.clone());
-            Worth { disc_id: ids[k], shared_strokes: shared[k], missed_strokes, jobs, words, short }
-        })
-        .collect()
+    let one = |k: usize| {
+        let others: Vec<usize> = columns.iter().copied().filter(|c| *c != columns[k]).collect();
+        about.worth(columns[k], &others, shared[k], "Does", "without it you lose")
+    };
+    (0..columns.len()).map(one).collect()
+}
+
+/// What every other disc of the shelf would be worth beside them, each alone.
+pub(crate) fn worths_beside(
+    ledger: &Ledger,
+    lines: &[Line],
+    shelf: &[Disc],
+    carried: &[DiscId],
+) -> Vec<Worth> {
+    let about = About { ledger, lines, shelf };
+    let others = ledger.columns(carried);
+    let one = |column: usize| {
+        let with: Vec<usize> = others.iter().copied().chain([column]).collect();
+        let shared = ledger.shared(&with).last().copied().unwrap_or(0.0);
+        about.worth(column, &others, shared, "Carried, it would do", "it would save")
+    };
+    (0..ledger.disc_ids.len()).filter(|column| !others.contains(column)).map(one).collect()
+}
+
+/// What worths are told from.
+struct About<'a> {
+    ledger: &'a Ledger,
+    lines: &'a [Line],
+    shelf: &'a [Disc],
+}
+
+impl About<'_> {
+    /// The worth of a disc beside others.
+    fn worth(&self, column: usize, others: &[usize], shared: f64, does: &str, lacks: &str) -> Worth {
+        let leads: Vec<Lead> = self
+            .ledger
+            .rows
+            .iter()
+            .filter_map(|row| {
+                let lead = row.chances[column] - row.best(others);
+                let strokes = row.strokes * lead;
+                (lead > LEAD).then_some(Lead { line: row.line, weather: row.weather, strokes, lead })
+            })
+            .collect();
+        let jobs = jobs(&leads, self.lines);
+        let missed = leads.iter().map(|l| l.strokes).sum();
+        let words = if jobs.is_empty() {
+            self.without_a_job(column, others)
+        } else {
+            let named = in_words(&jobs, self.ledger.weathers.len());
+            format!("{named}. {does} {} of the work a round; {lacks} {}.", strokes(shared), strokes(missed))
+        };
+        let short = jobs.first().map_or_else(String::new, |job| match job.weathers[..] {
+            [weather] if self.ledger.weathers.len() > 1 => {
+                format!("{} in {}", job.line_name, weather.label())
+            }
+            _ => job.line_name.clone(),
+        });
+        let disc_id = self.ledger.disc_ids[column];
+        Worth { disc_id, shared_strokes: shared, missed_strokes: missed, jobs, words, short }
+    }
+
+    /// What it would take: where the disc comes nearest to being the one to throw.
+    fn without_a_job(&self, column: usize, others: &[usize]) -> String {
+        let behind = |row: &&Row| row.best(others) - row.chances[column];
+        let near = self.ledger.rows.iter().filter(|row| row.chances[column] > 0.0);
+        let Some(row) = near.min_by(|a, b| behind(a).total_cmp(&behind(b))) else {
+            return "No job: it comes near the best on none of your lines.".into();
+        };
+        let best = others.iter().copied().max_by(|&a, &b| row.chances[a].total_cmp(&row.chances[b]));
+        let name = |column: usize| {
+            let id = self.ledger.disc_ids[column];
+            self.shelf.iter().find(|d| d.id == id).map_or("", |d| d.spec.name.as_str())
+        };
+        format!(
+            "No job of its own: nearest is {} in {}, {} against {} with {}.",
+            self.lines[row.line].spec.name.to_lowercase(),
+            row.weather.label(),
+            percent(row.chances[column]),
+            percent(best.map_or(0.0, |b| row.chances[b])),
+            best.map_or("nothing", name)
+        )
+    }
 }
 
 fn jobs(leads: &[Lead], lines: &[Line]) -> Vec<Job> {
@@ -107,7 +167,8 @@ fn jobs(leads: &[Lead], lines: &[Line]) -> Vec<Job> {
     jobs
 }
 
-fn in_words(jobs: &[Job], weathers: usize, shared: f64, missed: f64) -> String {
+/// Jobs in words: what, in which weathers unless in all, by how much.
+fn in_words(jobs: &[Job], weathers: usize) -> String {
     let named: Vec<String> = jobs
         .iter()
         .take(NAMED)
@@ -120,38 +181,5 @@ fn in_words(jobs: &[Job], weathers: usize, shared: f64, missed: f64) -> String {
         .collect();
     let more = jobs.len().saturating_sub(NAMED);
     let more = if more > 0 { format!("; and {more} more") } else { String::new() };
-    format!(
-        "{}{more}. Does {} of the work a round; without it you lose {}.",
-        capital(&named.join("; ")),
-        strokes(shared),
-        strokes(missed)
-    )
-}
-
-/// What it would take: where the disc comes nearest to being the one to throw.
-fn without_a_job<'a>(
-    ledger: &Ledger,
-    lines: &[Line],
-    columns: &[usize],
-    k: usize,
-    name: impl Fn(usize) -> &'a str,
-) -> String {
-    let nearest = ledger.rows.iter().filter(|row| row.chances[columns[k]] > 0.0).min_by(|a, b| {
-        let behind = |row: &&crate::verdict::ledger::Row| row.best(columns) - row.chances[columns[k]];
-        behind(a).total_cmp(&behind(b))
-    });
-    let Some(row) = nearest else { return "No job: it comes near the best on none of your lines.".into() };
-    let best = columns
-        .iter()
-        .copied()
-        .filter(|c| *c != columns[k])
-        .max_by(|&a, &b| row.chances[a].total_cmp(&row.chances[b]));
-    format!(
-        "No job of its own: nearest is {} in {}, {} against {} with {}.",
-        lines[row.line].spec.name.to_lowercase(),
-        row.weather.label(),
-        percent(row.chances[columns[k]]),
-        percent(best.map_or(0.0, |b| row.chances[b])),
-        best.map_or("nothing", name)
-    )
+    format!("{}{more}", capital(&named.join("; ")))
 }

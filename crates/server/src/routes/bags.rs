@@ -7,11 +7,12 @@ use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Deserialize;
 use utoipa::{IntoParams, ToSchema};
-use zinc_kite_bag::chance::opened::{ChanceSheet, chance_sheet};
-use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::disc::spec::{Disc, DiscId};
+use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::board::{Board, board};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
+use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
 
 use super::day::Day;
@@ -32,6 +33,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         .service(resource("/api/bags/{id}/board", "GET", [get().to(show_board)]))
         .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
         .service(resource("/api/bags/{id}/season", "GET", [get().to(season)]))
+        .service(resource("/api/bags/{id}/lines/{key}", "GET", [get().to(line)]))
         .service(resource("/api/chance", "GET", [get().to(chance)]));
 }
 
@@ -144,6 +146,41 @@ pub(super) async fn season(app: Data<App>, id: Path<BagId>) -> Result<Json<Seaso
     off_thread(&app, move |app| Ok(Json(app.judge_season(*id, &stop)?))).await
 }
 
+/// A disc to show beside the best.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Beside {
+    #[param(value_type = Option<i64>)]
+    disc_id: Option<DiscId>,
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/lines/{key}", operation_id = "get_line_sheet",
+    params(("id" = i64, Path), ("key" = String, Path), Beside, Day),
+    responses((status = 200, body = LineSheet), (status = "default", body = Problem)))]
+pub(super) async fn line(
+    app: Data<App>,
+    path: Path<(BagId, String)>,
+    beside: Query<Beside>,
+    day: Query<Day>,
+) -> Result<Json<LineSheet>, ApiError> {
+    off_thread(&app, move |app| {
+        let (id, key) = path.into_inner();
+        let now = app.snapshot()?;
+        let bag = app.bag(id)?;
+        let line = named(&now.lines, &key)?;
+        let also = beside.disc_id.map(|id| app.store().disc(id)).transpose()?;
+        let carried = |d: &&Disc| bag.carried.iter().any(|c| c.disc_id == d.id);
+        let discs: Vec<&Disc> = now.shelf.iter().filter(carried).collect();
+        let open = || line_sheet(&now.player, &day.conditions(), &discs, also.as_ref(), line, &app.memo);
+        Ok(Json(app.quickly(open)?))
+    })
+    .await
+}
+
+fn named<'a>(lines: &'a [Line], key: &str) -> Result<&'a Line, ApiError> {
+    lines.iter().find(|l| l.key == key).ok_or_else(|| ApiError::NotFound { what: "line", id: key.to_owned() })
+}
+
 /// Which disc on which line.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
@@ -163,11 +200,7 @@ pub(super) async fn chance(
     off_thread(&app, move |app| {
         let now = app.snapshot()?;
         let disc = app.store().disc(pair.disc_id)?;
-        let line = now
-            .lines
-            .iter()
-            .find(|l| l.key == pair.line_key)
-            .ok_or_else(|| ApiError::NotFound { what: "line", id: pair.line_key.clone() })?;
+        let line = named(&now.lines, &pair.line_key)?;
         let open = || chance_sheet(&now.player, &day.conditions(), &disc, line, &app.memo);
         Ok(Json(app.quickly(open)?))
     })

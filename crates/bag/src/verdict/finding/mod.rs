@@ -132,9 +132,9 @@ const FINDERS: [Finder; 8] = [
     rules::over_cap,
     rules::over_full,
     peg::worn_out,
-    swap::twins,
     gap::gaps,
     peg::empty_pegs,
+    swap::twins,
     swap::no_job,
     swap::better,
 ];

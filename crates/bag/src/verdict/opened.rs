@@ -1,15 +1,17 @@
 //! One chance opened to its reasons: the release, the flight, and what the scatter about it does.
 
+use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 
-use crate::chance::answer::{Chance, NoRelease};
+use crate::catalogue::reach::asked;
+use crate::chance::answer::{Chance, Chosen, NoRelease};
 use crate::chance::cost::{ErrorCost, error_costs};
 use crate::chance::memo::Memo;
 use crate::chance::search::{behind, chance};
-use crate::disc::spec::Disc;
+use crate::disc::spec::{Disc, DiscId};
 use crate::disc::thrown::thrown;
 use crate::error::BagError;
 use crate::need::limits::Limits;
@@ -17,6 +19,7 @@ use crate::need::line::{Line, LineSpec};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
+use crate::words::capital;
 
 /// One point of a path as drawn: metres down-range, left, up.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
@@ -50,12 +53,16 @@ pub struct Landed {
 pub struct ChanceSheet {
     /// The line.
     pub line: Line,
+    /// The disc.
+    pub disc_id: DiscId,
     /// Name of the disc.
     pub disc_name: String,
     /// The chance and the release behind it.
     pub chance: Chance,
     /// In plain words.
     pub words: String,
+    /// The release as a player would say it; empty if there is none.
+    pub release: String,
     /// The day as it is on this line: its own wind and lee in it.
     pub conditions: Conditions,
     /// Path of the centre throw, empty if there is no release.
@@ -77,13 +84,25 @@ pub fn chance_sheet(
     line: &Line,
     memo: &Memo,
 ) -> Result<ChanceSheet, BagError> {
-    let arm = Arm::of(player, conditions)?;
-    let t = thrown(disc)?;
     line.spec.validate()?;
-    let found = chance(&arm, t, &line.spec, memo);
+    let arm = Arm::of(player, conditions)?;
+    let line = Line { spec: asked(line, &arm).into_owned(), ..line.clone() };
+    sheet_on(&arm, conditions, disc, &line, memo)
+}
+
+/// The same on a line as it is asked in this weather.
+fn sheet_on(
+    arm: &Arm,
+    conditions: &Conditions,
+    disc: &Disc,
+    line: &Line,
+    memo: &Memo,
+) -> Result<ChanceSheet, BagError> {
+    let t = thrown(disc)?;
+    let found = chance(arm, t, &line.spec, memo);
     let (mut path, mut cloud, mut costs) = (vec![], vec![], vec![]);
     if let Some(chosen) = &found.chosen {
-        let behind = behind(&arm, t, &line.spec, chosen);
+        let behind = behind(arm, t, &line.spec, chosen);
         if let Some((_, centre)) = fly_with_paths(&[behind.throw], &behind.air).first() {
             path = points(centre);
             path.iter_mut().for_each(|p| p.z_m += line.spec.floor_m());
@@ -91,10 +110,12 @@ pub fn chance_sheet(
         let limits = Limits::of(&line.spec);
         let landed = |o: &Outcome| Landed { x_m: o.x_m, y_m: o.y_m, made: limits.judge(o).miss.is_none() };
         cloud = behind.cloud.iter().map(landed).collect();
-        costs = error_costs(&arm, t, &line.spec, chosen, found.chance);
+        costs = error_costs(arm, t, &line.spec, chosen, found.chance);
     }
     Ok(ChanceSheet {
+        disc_id: disc.id,
         disc_name: disc.spec.name.clone(),
+        release: found.chosen.as_ref().map_or_else(String::new, release_in_words),
         words: in_words(&found, &line.spec),
         conditions: conditions.blowing(line.spec.wind(arm.wind), arm.gust_m_s * (1.0 - line.spec.lee)),
         line: line.clone(),
@@ -103,6 +124,85 @@ pub fn chance_sheet(
         cloud,
         costs,
     })
+}
+
+/// A line opened: the discs that make it most often, their flights and their scatter over one another.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct LineSheet {
+    /// The line as it is asked in this weather.
+    pub line: Line,
+    /// The day as it is on this line: its own wind and lee in it.
+    pub conditions: Conditions,
+    /// The best discs, the best first, then the one that was asked for if it is none of them.
+    pub discs: Vec<ChanceSheet>,
+}
+
+/// Discs shown on an opened line.
+pub const SHOWN: usize = 3;
+
+/// Opens a line with the best of `discs`, and with `also` beside them.
+///
+/// # Errors
+/// [`BagError`] for a value outside its range.
+pub fn line_sheet(
+    player: &Player,
+    conditions: &Conditions,
+    discs: &[&Disc],
+    also: Option<&Disc>,
+    line: &Line,
+    memo: &Memo,
+) -> Result<LineSheet, BagError> {
+    line.spec.validate()?;
+    let arm = Arm::of(player, conditions)?;
+    let line = Line { spec: asked(line, &arm).into_owned(), ..line.clone() };
+    let answers = |d: &&&Disc| d.spec.used_for.answers(line.spec.style);
+    let mut ranked = discs
+        .par_iter()
+        .filter(answers)
+        .map(|disc| Ok((chance(&arm, thrown(disc)?, &line.spec, memo).chance, *disc)))
+        .collect::<Result<Vec<(f64, &Disc)>, BagError>>()?;
+    ranked.retain(|(chance, _)| *chance > 0.0);
+    ranked.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.id.cmp(&b.1.id)));
+    let mut shown: Vec<&Disc> = ranked.into_iter().take(SHOWN).map(|(_, disc)| disc).collect();
+    shown.extend(also.filter(|d| shown.iter().all(|s| s.id != d.id)));
+    let open = |disc: &&Disc| sheet_on(&arm, conditions, disc, &line, memo);
+    Ok(LineSheet {
+        discs: shown.iter().map(open).collect::<Result<_, _>>()?,
+        conditions: conditions.blowing(line.spec.wind(arm.wind), arm.gust_m_s * (1.0 - line.spec.lee)),
+        line,
+    })
+}
+
+/// A release as a player would say it. Limits between the words: own judgement.
+fn release_in_words(r: &Chosen) -> String {
+    let power = match r.power {
+        p if p >= 0.97 => "full power".to_owned(),
+        p if p >= 0.88 => "a little off full power".to_owned(),
+        p => format!("{:.0} % of your power", 100.0 * p),
+    };
+    let way = if r.hyzer_deg < 0.0 { "anhyzer" } else { "hyzer" };
+    let bank = match r.hyzer_deg.abs() {
+        a if a < 2.0 => "flat".to_owned(),
+        a if a < 8.0 => format!("a touch of {way}"),
+        a if a < 20.0 => format!("on {way}"),
+        a if a < 40.0 => format!("on steep {way}"),
+        a if a < 65.0 => format!("on very steep {way}"),
+        _ => "nearly on edge".to_owned(),
+    };
+    let launch = match r.launch_deg {
+        l if l < 4.0 => "thrown level",
+        l if l < 8.0 => "thrown low",
+        l if l < 14.0 => "thrown a little upward",
+        l if l < 22.0 => "thrown high",
+        _ => "thrown very high",
+    };
+    let nose = match r.nose_deg {
+        n if n < -4.0 => "nose well down",
+        n if n < -1.0 => "nose down",
+        n if n <= 1.0 => "nose level",
+        _ => "nose up",
+    };
+    format!("{}, {bank}, {launch}, {nose}", capital(&power))
 }
 
 fn in_words(chance: &Chance, line: &LineSpec) -> String {
