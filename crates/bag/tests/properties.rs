@@ -3,8 +3,6 @@
 
 mod scene;
 
-use std::sync::atomic::AtomicBool;
-
 use proptest::prelude::*;
 use scene::{arm, disc, lines_of, player, spec, worn};
 use zinc_kite_bag::chance::memo::Memo;
@@ -22,6 +20,7 @@ use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::standing::Question;
 use zinc_kite_bag::verdict::twin::{clouds, overlap};
+use zinc_kite_bag::verdict::work::Work;
 
 fn any_spec() -> impl Strategy<Value = DiscSpec> {
     (
@@ -74,7 +73,7 @@ fn judged(player: &Player, shelf: &[Disc], carried: &[usize], memo: &Memo) -> An
         carried: &carried,
         lines: &lines,
     };
-    analyse(&question, memo, &AtomicBool::new(false)).unwrap()
+    analyse(&question, memo, &Work::default()).unwrap()
 }
 
 proptest! {
@@ -183,7 +182,7 @@ fn prop_a_line_switched_off_does_not_count() {
         carried: &carried,
         lines: &lines,
     };
-    let analysis = analyse(&question, &Memo::default(), &AtomicBool::new(false)).unwrap();
+    let analysis = analyse(&question, &Memo::default(), &Work::default()).unwrap();
     let only = &analysis.lines[0];
     let expected = only.line.spec.weight * only.line.spec.strokes_of_a_miss() * (1.0 - only.cells[0].chance);
     assert!((analysis.leaves_strokes - expected).abs() < 1e-12);

@@ -3,8 +3,6 @@
 
 mod scene;
 
-use std::sync::atomic::AtomicBool;
-
 use rstest::rstest;
 use scene::{disc, lines_of, player, spec, worn};
 use zinc_kite_bag::chance::memo::Memo;
@@ -20,6 +18,7 @@ use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::finding::{Action, Finding, FindingKind, MOST};
 use zinc_kite_bag::verdict::season::{SeasonVerdict, judge_season};
 use zinc_kite_bag::verdict::standing::{Question, Standing};
+use zinc_kite_bag::verdict::work::{Progress, Work};
 
 struct Case {
     player: Player,
@@ -47,7 +46,14 @@ impl Case {
             carried: &self.carried,
             lines: &self.lines,
         };
-        judge_season(&q, &self.memo, &AtomicBool::new(stop))
+        let work = Work::default();
+        if stop {
+            work.stop();
+        }
+        let verdict = judge_season(&q, &self.memo, &work);
+        let Progress { done, of } = work.progress();
+        assert!(done <= of && (verdict.is_err() || done == of), "{done} of {of}");
+        verdict
     }
 
     fn judge(&self) -> SeasonVerdict {
@@ -329,4 +335,22 @@ fn trade_a_wet_season_costs_strokes() {
             .sum()
     };
     assert!(calm(&wet, WeatherKind::Wet) < calm(&dry, WeatherKind::Calm));
+}
+
+/// What a disc of the shelf would save beside the bag is what the bag is found to save once it is carried.
+#[test]
+fn prop_a_disc_beside_the_bag_saves_what_it_says() {
+    let mut case = Case::of(player(104.0, Skill::Advanced), shelf(), &[0, 2, 5, 8, 11, 15], 12);
+    let before = case.judge();
+    assert_eq!(before.worths.len() + before.beside.len(), case.shelf.len());
+    let mut best = before.beside.clone();
+    best.sort_by(|a, b| b.missed_strokes.total_cmp(&a.missed_strokes));
+    for worth in best.iter().take(3) {
+        assert!(worth.words.contains("it would save"), "{}", worth.words);
+        case.carried.push(Carried { disc_id: worth.disc_id, spare: false });
+        let saved = before.leaves_strokes - case.judge().leaves_strokes;
+        case.carried.pop();
+        assert!((saved - worth.missed_strokes).abs() < 0.03, "{}: {saved:.3}", worth.words);
+    }
+    assert!(before.beside.iter().all(|w| w.jobs.is_empty() == (w.short.is_empty())));
 }

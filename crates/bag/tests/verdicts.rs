@@ -3,8 +3,6 @@
 
 mod scene;
 
-use std::sync::atomic::AtomicBool;
-
 use rstest::rstest;
 use scene::{arm, disc, into_wind, lines_of, player, spec, worn};
 use zinc_kite_bag::chance::answer::NoRelease;
@@ -29,6 +27,7 @@ use zinc_kite_bag::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
 use zinc_kite_bag::verdict::opened::chance_sheet;
 use zinc_kite_bag::verdict::sheet::sheet;
 use zinc_kite_bag::verdict::standing::Question;
+use zinc_kite_bag::verdict::work::Work;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::outcome::{Crossing, Outcome};
 
@@ -166,8 +165,10 @@ fn prop_a_stopped_judgement_says_so_and_keeps_what_it_has() {
         lines: &lines,
     };
     let memo = Memo::default();
-    assert_eq!(analyse(&q, &memo, &AtomicBool::new(true)).unwrap_err(), BagError::Stopped);
-    analyse(&q, &memo, &AtomicBool::new(false)).unwrap();
+    let stopped = Work::default();
+    stopped.stop();
+    assert_eq!(analyse(&q, &memo, &stopped).unwrap_err(), BagError::Stopped);
+    analyse(&q, &memo, &Work::default()).unwrap();
 }
 
 #[test]

@@ -1,6 +1,6 @@
 //! Prints how long the judgement of the demo bag takes, and the memory it needs. `cargo xtask bench` runs it.
 
-use std::sync::atomic::AtomicBool;
+use std::sync::Arc;
 use std::time::Instant;
 
 use zinc_kite::app::{App, Snapshot};
@@ -13,6 +13,7 @@ use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::verdict::analysis::analyse;
 use zinc_kite_bag::verdict::board::board;
 use zinc_kite_bag::verdict::standing::Question;
+use zinc_kite_bag::verdict::work::Work;
 
 fn main() -> anyhow::Result<()> {
     let fresh = || -> anyhow::Result<App> {
@@ -29,7 +30,7 @@ fn main() -> anyhow::Result<()> {
         }
         Ok(least)
     };
-    let going = AtomicBool::new(false);
+    let going = Work::default();
     let wind = |k: usize| Conditions { wind_m_s: 0.1 * k as f64, ..Conditions::default() };
 
     let mut apps = (0..4).map(|_| fresh()).collect::<anyhow::Result<Vec<_>>>()?;
@@ -37,12 +38,12 @@ fn main() -> anyhow::Result<()> {
     println!("lines made for the demo player: {lines:.0} ms");
     let cold = best(3, &mut |k| Ok(apps[k].analyse(BagId(1), Conditions::default(), &going).map(drop)?))?;
     println!("demo bag judged for today, cold, lines included: {cold:.0} ms");
-    let season = best(1, &mut |_| Ok(apps[3].judge_season(BagId(1), &going).map(drop)?))?;
+    let season = best(1, &mut |_| Ok(apps[3].judge_season(BagId(1), &Arc::default()).map(drop)?))?;
     println!("demo bag judged for the season, cold: {season:.0} ms");
     let app = apps.remove(0);
-    let after = best(1, &mut |_| Ok(app.judge_season(BagId(1), &going).map(drop)?))?;
+    let after = best(1, &mut |_| Ok(app.judge_season(BagId(1), &Arc::default()).map(drop)?))?;
     println!("the same after today: {after:.0} ms");
-    let again = best(5, &mut |_| Ok(app.judge_season(BagId(1), &going).map(drop)?))?;
+    let again = best(5, &mut |_| Ok(app.judge_season(BagId(1), &Arc::default()).map(drop)?))?;
     println!("season judged again, nothing changed: {again:.1} ms");
     let again = best(5, &mut |_| Ok(app.analyse(BagId(1), Conditions::default(), &going).map(drop)?))?;
     println!("today judged again, nothing changed: {again:.1} ms");

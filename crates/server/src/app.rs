@@ -1,6 +1,5 @@
 //! What every request shares: the database and the memory of work done.
 
-use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use actix_web::web;
@@ -16,6 +15,7 @@ use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
 use zinc_kite_bag::verdict::season::{SeasonVerdict, judge_season};
 use zinc_kite_bag::verdict::standing::Question;
+use zinc_kite_bag::verdict::work::{Progress, Work};
 
 use crate::error::ApiError;
 use crate::store::{Bag, BagId, Store};
@@ -31,6 +31,8 @@ pub struct App {
     pub memo: Memo,
     /// The lines made for the player as last seen.
     made: Mutex<Option<(Player, Vec<Line>)>>,
+    /// The latest judgement of a season.
+    season: Mutex<Arc<Work>>,
 }
 
 /// Everything a judgement reads, taken from the database in one go.
@@ -65,7 +67,14 @@ impl App {
     pub fn new(store: Store) -> Result<App, rayon::ThreadPoolBuildError> {
         let pool = || ThreadPoolBuilder::new().build();
         let (judging, quick) = (pool()?, pool()?);
-        Ok(App { store: Mutex::new(store), judging, quick, memo: Memo::default(), made: Mutex::new(None) })
+        Ok(App {
+            store: Mutex::new(store),
+            judging,
+            quick,
+            memo: Memo::default(),
+            made: Mutex::new(None),
+            season: Mutex::default(),
+        })
     }
 
     /// Does short work on threads of its own.
@@ -118,40 +127,41 @@ impl App {
         Ok(self.store().bag(id)?)
     }
 
-    /// Judges a bag over the season, unless `stop` is set before it is done.
+    /// Judges a bag over the season, unless `work` is stopped before it is done.
     ///
     /// # Errors
     /// [`ApiError`] if the bag is not there or it was stopped.
-    pub fn judge_season(&self, id: BagId, stop: &AtomicBool) -> Result<SeasonVerdict, ApiError> {
+    pub fn judge_season(&self, id: BagId, work: &Arc<Work>) -> Result<SeasonVerdict, ApiError> {
         let snapshot = self.snapshot()?;
         let bag = self.bag(id)?;
         let question = snapshot.question(&bag, Conditions::default());
-        Ok(self.judging.install(|| judge_season(&question, &self.memo, stop))?)
+        *self.season.lock().unwrap_or_else(PoisonError::into_inner) = work.clone();
+        Ok(self.judging.install(|| judge_season(&question, &self.memo, work))?)
     }
 
-    /// Judges a bag, unless `stop` is set before it is done.
+    /// How far the latest judgement of a season has come.
+    pub fn season_progress(&self) -> Progress {
+        self.season.lock().unwrap_or_else(PoisonError::into_inner).progress()
+    }
+
+    /// Judges a bag, unless `work` is stopped before it is done.
     ///
     /// # Errors
     /// [`ApiError`] if the bag is not there, the conditions are out of range or it was stopped.
-    pub fn analyse(
-        &self,
-        id: BagId,
-        conditions: Conditions,
-        stop: &AtomicBool,
-    ) -> Result<Analysis, ApiError> {
+    pub fn analyse(&self, id: BagId, conditions: Conditions, work: &Work) -> Result<Analysis, ApiError> {
         let snapshot = self.snapshot()?;
         let bag = self.bag(id)?;
         let question = snapshot.question(&bag, conditions);
-        Ok(self.judging.install(|| analyse(&question, &self.memo, stop))?)
+        Ok(self.judging.install(|| analyse(&question, &self.memo, work))?)
     }
 }
 
-/// Sets its flag when it goes: when a request is answered, or dropped because its client has hung up.
-pub struct StopWhenDropped(pub Arc<AtomicBool>);
+/// Stops work when it goes: when a request is answered, or dropped because its client has hung up.
+pub struct StopWhenDropped(pub Arc<Work>);
 
 impl Drop for StopWhenDropped {
     fn drop(&mut self) {
-        self.0.store(true, Ordering::Relaxed);
+        self.0.stop();
     }
 }
 

@@ -3,7 +3,7 @@
 use std::io::Read;
 use std::net::TcpListener;
 use std::path::{Path, PathBuf};
-use std::sync::atomic::AtomicBool;
+use std::sync::Arc;
 
 use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
@@ -11,6 +11,7 @@ use clap::{Parser, Subcommand};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::season::SeasonVerdict;
+use zinc_kite_bag::verdict::work::Work;
 
 use crate::app::App;
 use crate::store::{BagId, Store};
@@ -160,8 +161,8 @@ fn analyse(db: Option<&Path>, bag: BagId, conditions: Conditions, json: bool) ->
         None => demo_store(None)?,
     };
     let app = App::new(store)?;
-    let go_on = AtomicBool::new(false);
-    let (today, season) = (app.analyse(bag, conditions, &go_on)?, app.judge_season(bag, &go_on)?);
+    let work = Arc::new(Work::default());
+    let (today, season) = (app.analyse(bag, conditions, &work)?, app.judge_season(bag, &work)?);
     if json {
         let both = serde_json::json!({ "today": today, "season": season });
         return print_line(&serde_json::to_string_pretty(&both)?);

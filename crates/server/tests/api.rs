@@ -76,6 +76,9 @@ fn a_disc(name: &str) -> Value {
 #[case("GET", "/api/bags/1/board?wind_m_s=3&wind_from_deg=90")]
 #[case("GET", "/api/lines")]
 #[case("GET", "/api/chance?disc_id=5&line_key=tunnel")]
+#[case("GET", "/api/bags/1/lines/reach?wind_m_s=5&wind_from_deg=0")]
+#[case("GET", "/api/bags/1/lines/circle-putt?disc_id=1")]
+#[case("GET", "/api/season/progress")]
 #[actix_web::test]
 async fn every_reading_route_answers_json(#[case] method: &str, #[case] path: &str) {
     let app = served(true).await;
@@ -110,6 +113,16 @@ async fn every_reading_route_answers_json(#[case] method: &str, #[case] path: &s
 )]
 #[case("DELETE", "/api/bags/1", "", 409, "is the only bag")]
 #[case("GET", "/api/chance?disc_id=1&line_key=moon", "", 404, "there is no line moon")]
+#[case("GET", "/api/bags/1/lines/moon", "", 404, "there is no line moon")]
+#[case("GET", "/api/bags/7/lines/tunnel", "", 404, "there is no bag 7")]
+#[case("GET", "/api/bags/1/lines/tunnel?disc_id=999", "", 404, "there is no disc 999")]
+#[case(
+    "GET",
+    "/api/bags/1/lines/tunnel?wind_m_s=99",
+    "",
+    422,
+    "wind_m_s must be a number from 0 to 40, got 99"
+)]
 #[case("PUT", "/api/lines/moon", "{}", 400, "could not be read")]
 #[case("DELETE", "/api/lines/tunnel", "", 404, "no line of your own tunnel")]
 #[case("PUT", "/api/lines/tunnel/setting", r#"{"enabled":true,"weight":99}"#, 422, "weight must be")]

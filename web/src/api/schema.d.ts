@@ -388,6 +388,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/season/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_season_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf.csv": {
         parameters: {
             query?: never;
@@ -1419,6 +1435,13 @@ export interface components {
             status: number;
             /** @description Short, the same for every problem of the kind. */
             title: string;
+        };
+        /** @description How far a judgement has come: lines in a weather, done and in all. Both 0 before it has begun. */
+        Progress: {
+            /** @description Done. */
+            done: number;
+            /** @description In all. */
+            of: number;
         };
         /** @description A disc on the board. */
         Puck: {
@@ -3025,6 +3048,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_season_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far the latest judgement of a season has come */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
                 };
             };
         };

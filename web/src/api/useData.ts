@@ -101,6 +101,25 @@ export function useSeason(wanted: () => boolean) {
   })
 }
 
+const PROGRESS_MS = 250
+
+/** How far the season's judgement has come, in words, for as long as one is under way. */
+export function useSeasonProgress(busy: () => boolean) {
+  const query = useQuery({
+    queryKey: ['season progress'],
+    queryFn: () => take(api.GET('/api/season/progress')),
+    enabled: computed(busy),
+    refetchInterval: PROGRESS_MS,
+    gcTime: 0,
+  })
+  return computed(() => {
+    const { done = 0, of = 0 } = query.data.value ?? {}
+    return of > 0 && done < of
+      ? `Judging the season: ${Math.round((100 * done) / of)} %`
+      : 'Judging the season…'
+  })
+}
+
 export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>) {
   return useQuery({
     queryKey: ['sheet', discId, conditions],

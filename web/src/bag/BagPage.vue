@@ -14,6 +14,7 @@ import {
   useBoard,
   usePlayer,
   useSeason,
+  useSeasonProgress,
   useSettled,
   useUnits,
 } from '@/api/useData'
@@ -31,6 +32,7 @@ const board = useBoard(() => day.conditions)
 const analysis = useAnalysis(useSettled(() => day.conditions))
 
 const season = useSeason(() => analysis.data.value !== undefined)
+const progress = useSeasonProgress(() => season.isFetching.value)
 
 const judged = computed(() => analysis.data.value)
 const year = computed(() => season.data.value)
@@ -164,6 +166,7 @@ function onKey(event: KeyboardEvent) {
         <FixFirst
           :findings="year?.findings"
           :busy="season.isFetching.value"
+          :progress="progress"
           :carried="bag.data.value?.carried.length ?? 0"
         />
         <StepsPlot v-if="year" :season="year" :carried="bag.data.value?.carried.length ?? 0" />

@@ -6,7 +6,7 @@ import { useActions, useDiscs } from '@/api/useData'
 import { strokes } from '@/common/units'
 import { useSelection } from '@/common/stores/selection'
 
-defineProps<{ findings: readonly Finding[] | undefined; busy: boolean; carried: number }>()
+defineProps<{ findings: readonly Finding[] | undefined; busy: boolean; progress: string; carried: number }>()
 
 const KINDS: Record<Finding['kind'], string> = {
   over_cap: 'Rule',
@@ -55,7 +55,7 @@ function act(a: Action) {
   <section class="fix" aria-labelledby="fix-title" :aria-busy="busy">
     <h2 id="fix-title">Fix first</h2>
     <p v-if="busy" class="none" role="status" data-test="judging">
-      {{ findings ? 'Judging the changed bag over the season…' : 'Judging your bag over the season…' }}
+      {{ progress }}<template v-if="findings">; what stands below is of the bag before</template>
     </p>
     <p v-else-if="findings?.length === 0 && carried > 0" class="none">
       Nothing on your shelf would save a stroke in a hundred rounds.

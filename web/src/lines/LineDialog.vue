@@ -138,7 +138,7 @@ function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
         <p>
           {{ sheet.line.meaning || 'Your own line.' }} <span class="soft">{{ asked }}.</span>
         </p>
-        <el-radio-group v-model="weather" aria-label="Weather" size="small" data-test="line-weather">
+        <el-radio-group v-model="weather" aria-label="Weather" data-test="line-weather">
           <el-radio-button value="today">today</el-radio-button>
           <el-radio-button v-for="w in weathers" :key="w.kind" :value="w.kind">{{
             WEATHERS[w.kind]

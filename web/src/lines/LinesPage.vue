@@ -7,7 +7,15 @@ import LineForm from '@/lines/LineForm.vue'
 import LineList from '@/lines/LineList.vue'
 import { inGroups, STANDINGS, WEATHERS } from '@/lines/line'
 import ProblemNote from '@/common/ProblemNote.vue'
-import { useActions, useAnalysis, useDiscs, useSeason, useSettled, useUnits } from '@/api/useData'
+import {
+  useActions,
+  useAnalysis,
+  useDiscs,
+  useSeason,
+  useSeasonProgress,
+  useSettled,
+  useUnits,
+} from '@/api/useData'
 import { figure, percent, shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
 import { useNotice } from '@/common/stores/notice'
@@ -29,6 +37,7 @@ const columns = computed(() =>
 )
 const name = (id: number) => columns.value.find((c) => c.id === id)?.name ?? ''
 const season = useSeason(() => analysis.data.value !== undefined)
+const progress = useSeasonProgress(() => season.isFetching.value)
 const groups = computed(() => inGroups(analysis.data.value?.lines ?? []))
 const view = ref<'cards' | 'table'>('cards')
 /** What is looked at: the season, one weather of it. */
@@ -100,7 +109,7 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
         </label>
         <el-checkbox v-model="notMade" data-test="not-made">Only what is not made</el-checkbox>
       </template>
-      <span v-if="season.isFetching.value" class="soft" role="status">Judging the season…</span>
+      <span v-if="season.isFetching.value" class="soft" role="status">{{ progress }}</span>
     </div>
     <ProblemNote v-if="season.error.value" :error="season.error.value" @retry="season.refetch()" />
     <ProblemNote v-if="analysis.error.value" :error="analysis.error.value" @retry="analysis.refetch()" />

@@ -1,7 +1,5 @@
 //! The judgement for today: every carried disc on every line in the weather of the day.
 
-use std::sync::atomic::{AtomicBool, Ordering};
-
 use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -16,6 +14,7 @@ use crate::need::line::Line;
 use crate::thrower::arm::Arm;
 use crate::verdict::board::{Board, board};
 use crate::verdict::standing::{Cell, LineVerdict, Question, ranked};
+use crate::verdict::work::Work;
 
 /// The judgement for today.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -35,12 +34,12 @@ pub(crate) fn slow_to_fast(discs: &mut [&Disc]) {
     discs.sort_by(|a, b| a.spec.printed.speed.total_cmp(&b.spec.printed.speed).then_with(|| a.id.cmp(&b.id)));
 }
 
-/// Judges the bag for today. Another thread may set `stop` when nobody waits for the answer any more; what was worked out
+/// Judges the bag for today. Another thread may stop `work` when nobody waits for the answer any more; what was worked out
 /// until then stays in `memo`.
 ///
 /// # Errors
-/// [`BagError`] for a player, disc, line or conditions outside their ranges, [`BagError::Stopped`] after `stop`.
-pub fn analyse(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<Analysis, BagError> {
+/// [`BagError`] for a player, disc, line or conditions outside their ranges, [`BagError::Stopped`] after it was stopped.
+pub fn analyse(q: &Question, memo: &Memo, work: &Work) -> Result<Analysis, BagError> {
     let arm = Arm::of(q.player, &q.conditions)?;
     for line in q.lines {
         line.spec.validate()?;
@@ -57,7 +56,7 @@ pub fn analyse(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<Analysis,
         .map(|line| {
             let spec = asked(line, &arm).into_owned();
             let of = |(disc_id, t, used_for): &(DiscId, Thrown, Use)| {
-                let idle = !line.enabled || !used_for.answers(spec.style) || stop.load(Ordering::Relaxed);
+                let idle = !line.enabled || !used_for.answers(spec.style) || work.is_stopped();
                 let chance = if idle { 0.0 } else { chance(&arm, *t, &spec, memo).chance };
                 Cell { disc_id: *disc_id, chance }
             };
@@ -69,7 +68,7 @@ pub fn analyse(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<Analysis,
             LineVerdict { line: Line { spec, ..line.clone() }, cells, best, second, leaves_strokes }
         })
         .collect();
-    if stop.load(Ordering::Relaxed) {
+    if work.is_stopped() {
         return Err(BagError::Stopped);
     }
     Ok(Analysis {

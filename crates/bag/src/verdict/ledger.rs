@@ -3,8 +3,6 @@
 //! What a set of discs leaves is the sum over the rows of strokes × (1 − its best chance): the disc is chosen knowing the
 //! wind. Counting shots in strokes is the idea of M. Broadie, *Every Shot Counts*, 2014 (from memory).
 
-use std::sync::atomic::{AtomicBool, Ordering};
-
 use rayon::prelude::*;
 use zinc_kite_flight::numbers::FlightNumbers;
 
@@ -22,6 +20,7 @@ use crate::thrower::arm::Arm;
 use crate::thrower::season::{Weather, WeatherKind};
 use crate::verdict::analysis::slow_to_fast;
 use crate::verdict::standing::Question;
+use crate::verdict::work::Work;
 
 /// A line in a weather.
 #[derive(Debug, Clone)]
@@ -166,8 +165,8 @@ impl Ledger {
     /// Works the account out.
     ///
     /// # Errors
-    /// [`BagError`] for a value outside its range, [`BagError::Stopped`] after `stop`.
-    pub(crate) fn of(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<Ledger, BagError> {
+    /// [`BagError`] for a value outside its range, [`BagError::Stopped`] after it was stopped.
+    pub(crate) fn of(q: &Question, memo: &Memo, work: &Work) -> Result<Ledger, BagError> {
         let weathers = q.player.season.weathers();
         let arms =
             weathers.iter().map(|w| Arm::of(q.player, &w.conditions)).collect::<Result<Vec<_>, _>>()?;
@@ -183,21 +182,24 @@ impl Ledger {
             .collect::<Result<Vec<_>, BagError>>()?;
         let makings = Makings { candidates, ideals: ideals(&usual, q), memo };
         let lines: Vec<usize> = (0..q.lines.len()).filter(|&l| q.lines[l].enabled).collect();
+        work.begin(lines.len() * weathers.len());
         let rows: Vec<Row> = lines
             .par_iter()
             .flat_map(|&l| {
                 weathers.par_iter().zip(&arms).filter_map({
                     let makings = &makings;
                     move |(weather, arm)| {
-                        if stop.load(Ordering::Relaxed) {
+                        if work.is_stopped() {
                             return None;
                         }
-                        Some(makings.row(l, weather, arm, &asked(&q.lines[l], arm)))
+                        let row = makings.row(l, weather, arm, &asked(&q.lines[l], arm));
+                        work.advance();
+                        Some(row)
                     }
                 })
             })
             .collect();
-        if stop.load(Ordering::Relaxed) {
+        if work.is_stopped() {
             return Err(BagError::Stopped);
         }
         Ok(Ledger { disc_ids: discs.iter().map(|d| d.id).collect(), weathers, rows })

@@ -10,4 +10,5 @@ pub mod season;
 pub mod sheet;
 pub mod standing;
 pub mod twin;
+pub mod work;
 pub mod worth;

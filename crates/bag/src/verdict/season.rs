@@ -1,7 +1,5 @@
 //! The judgement for the season: every line in every weather, the disc chosen knowing the wind, in strokes a round.
 
-use std::sync::atomic::AtomicBool;
-
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -19,6 +17,7 @@ use crate::verdict::board::{board, pucks};
 use crate::verdict::finding::{Finding, Scene, findings};
 use crate::verdict::ledger::{Ledger, Row};
 use crate::verdict::standing::{Cell, Question, Standing};
+use crate::verdict::work::Work;
 use crate::verdict::worth::{Worth, worths, worths_beside};
 use crate::words::percent;
 
@@ -133,16 +132,16 @@ fn standing(best: f64, second: f64, ideal: f64) -> Standing {
     }
 }
 
-/// Judges the bag over the season. Another thread may set `stop`.
+/// Judges the bag over the season. Another thread may ask `work` how far it is, or stop it.
 ///
 /// # Errors
-/// [`BagError`] for a value outside its range, [`BagError::Stopped`] after `stop`.
-pub fn judge_season(q: &Question, memo: &Memo, stop: &AtomicBool) -> Result<SeasonVerdict, BagError> {
+/// [`BagError`] for a value outside its range, [`BagError::Stopped`] after it was stopped.
+pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerdict, BagError> {
     q.player.validate()?;
     q.lines.iter().try_for_each(|line| line.spec.validate())?;
     let usual = Conditions::default();
     let arm = Arm::of(q.player, &usual)?;
-    let ledger = Ledger::of(q, memo, stop)?;
+    let ledger = Ledger::of(q, memo, work)?;
     let counted = counted(q, &ledger);
     let columns = ledger.columns(&counted);
     let lines: Vec<SeasonLine> = q

@@ -1,7 +1,6 @@
 //! Bags: what is in them, the board, the judgement.
 
 use std::sync::Arc;
-use std::sync::atomic::AtomicBool;
 
 use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
@@ -14,6 +13,7 @@ use zinc_kite_bag::verdict::board::{Board, board};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
+use zinc_kite_bag::verdict::work::{Progress, Work};
 
 use super::day::Day;
 use super::resource;
@@ -33,6 +33,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         .service(resource("/api/bags/{id}/board", "GET", [get().to(show_board)]))
         .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
         .service(resource("/api/bags/{id}/season", "GET", [get().to(season)]))
+        .service(resource("/api/season/progress", "GET", [get().to(season_progress)]))
         .service(resource("/api/bags/{id}/lines/{key}", "GET", [get().to(line)]))
         .service(resource("/api/chance", "GET", [get().to(chance)]));
 }
@@ -132,18 +133,24 @@ pub(super) async fn analysis(
     id: Path<BagId>,
     day: Query<Day>,
 ) -> Result<Json<Analysis>, ApiError> {
-    let stop = Arc::new(AtomicBool::new(false));
+    let work = Arc::new(Work::default());
     // A dial that moves on hangs up on the judgement before: dropping this handler drops the guard.
-    let _guard = StopWhenDropped(stop.clone());
-    off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions(), &stop)?))).await
+    let _guard = StopWhenDropped(work.clone());
+    off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions(), &work)?))).await
 }
 
 #[utoipa::path(get, path = "/api/bags/{id}/season", operation_id = "get_season", params(("id" = i64, Path)),
     responses((status = 200, body = SeasonVerdict), (status = "default", body = Problem)))]
 pub(super) async fn season(app: Data<App>, id: Path<BagId>) -> Result<Json<SeasonVerdict>, ApiError> {
-    let stop = Arc::new(AtomicBool::new(false));
-    let _guard = StopWhenDropped(stop.clone());
-    off_thread(&app, move |app| Ok(Json(app.judge_season(*id, &stop)?))).await
+    let work = Arc::new(Work::default());
+    let _guard = StopWhenDropped(work.clone());
+    off_thread(&app, move |app| Ok(Json(app.judge_season(*id, &work)?))).await
+}
+
+#[utoipa::path(get, path = "/api/season/progress", operation_id = "get_season_progress", responses(
+    (status = 200, description = "How far the latest judgement of a season has come", body = Progress)))]
+pub(super) async fn season_progress(app: Data<App>) -> Json<Progress> {
+    Json(app.season_progress())
 }
 
 /// A disc to show beside the best.

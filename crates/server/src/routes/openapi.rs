@@ -32,6 +32,7 @@ use super::{bags, discs, lines, player, range, resource};
         bags::show_board,
         bags::analysis,
         bags::season,
+        bags::season_progress,
         bags::line,
         bags::chance,
         lines::list,
