@@ -263,10 +263,13 @@ fn prop_what_no_disc_could_do_is_beyond_this_arm() {
 
 #[test]
 fn prop_twins_make_room_for_something_else() {
-    let mut shelf = shelf();
-    shelf.truncate(17);
+    // Enough on the shelf that gaps do not take it all.
+    let more = [spec(4.0, 1.0, 0.0, 5.0), spec(5.0, 3.0, 0.0, 5.0), spec(9.0, 5.0, -3.0, 1.0)];
+    let more = more.into_iter().enumerate().map(|(k, s)| disc(k as i64 + 19, s));
+    let shelf: Vec<Disc> = shelf().into_iter().chain(more).collect();
     let all_but: Vec<usize> = (0..17).filter(|k| ![9, 10, 12].contains(k)).collect();
-    let mut case = Case::of(player(104.0, Skill::Advanced), shelf, &all_but, 14);
+    // With room left a gap takes nothing away from the twins.
+    let mut case = Case::of(player(104.0, Skill::Advanced), shelf, &all_but, 17);
     let v = case.judge();
     let twins = of(&v, FindingKind::Twins);
     assert!(!twins.is_empty(), "{:#?}", v.findings);

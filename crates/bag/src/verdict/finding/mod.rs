@@ -133,8 +133,8 @@ const FINDERS: [Finder; 8] = [
     rules::over_full,
     peg::worn_out,
     gap::gaps,
-    peg::empty_pegs,
     swap::twins,
+    peg::empty_pegs,
     swap::no_job,
     swap::better,
 ];
