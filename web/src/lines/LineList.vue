@@ -66,6 +66,11 @@ function best(v: LineVerdict, line: SeasonLine | undefined) {
               {{ byKey.get(v.line.key)!.reason }}; leaves {{ strokes(byKey.get(v.line.key)!.leaves_strokes) }}
             </template>
           </p>
+          <p v-if="v.line.enabled && best(v, byKey.get(v.line.key))" class="best">
+            {{ name(best(v, byKey.get(v.line.key))!.disc_id) }}
+            {{ percent(best(v, byKey.get(v.line.key))!.chance) }}
+            {{ weather === 'season' ? 'today' : WEATHERS[weather as keyof typeof WEATHERS] }}
+          </p>
           <div class="acts">
             <button
               v-if="v.line.enabled"
@@ -74,12 +79,7 @@ function best(v: LineVerdict, line: SeasonLine | undefined) {
               data-test="open-line"
               @click="emit('open', v.line.key)"
             >
-              <template v-if="best(v, byKey.get(v.line.key))"
-                >{{ name(best(v, byKey.get(v.line.key))!.disc_id) }}
-                {{ percent(best(v, byKey.get(v.line.key))!.chance) }}
-                {{ weather === 'season' ? 'today' : WEATHERS[weather as keyof typeof WEATHERS] }}:
-                open</template
-              ><template v-else>open</template>
+              open
             </button>
             <button type="button" class="link" @click="emit('edit', v.line)">edit</button>
             <button type="button" class="link switch" @click="emit('toggle', v.line)">
@@ -148,6 +148,11 @@ h3 small {
   font-size: 13.5px;
   line-height: 1.25;
   color: var(--ink-soft);
+}
+.best {
+  margin: 2px 0 0;
+  font-size: 14px;
+  font-weight: 650;
 }
 .standing {
   color: var(--ink);

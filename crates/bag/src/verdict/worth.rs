@@ -111,8 +111,9 @@ impl About<'_> {
             format!("{named}. {does} {} of the work a round; {lacks} {}.", strokes(shared), strokes(missed))
         };
         let short = jobs.first().map_or_else(String::new, |job| match job.weathers[..] {
-            [weather] if self.ledger.weathers.len() > 1 => {
-                format!("{} in {}", job.line_name, weather.label())
+            // The two that have a word of their own; the sides would make it a sentence.
+            [weather @ (WeatherKind::Ahead | WeatherKind::Behind)] => {
+                format!("{} {}", capital(weather.label()), job.line_name.to_lowercase())
             }
             _ => job.line_name.clone(),
         });
