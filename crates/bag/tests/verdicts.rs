@@ -171,6 +171,38 @@ fn prop_a_stopped_judgement_says_so_and_keeps_what_it_has() {
     analyse(&q, &memo, &Work::default()).unwrap();
 }
 
+/// A disc over the event's cap has its chances in the table, and is never the one to throw.
+#[test]
+fn prop_what_the_event_forbids_is_not_the_one_to_throw() {
+    let player = me();
+    let heavy = DiscSpec { mass_g: 180.0, ..spec(5.0, 4.0, -1.0, 1.0) };
+    let shelf = [disc(1, heavy), disc(2, spec(7.0, 4.0, 0.0, 4.0)), disc(3, spec(9.0, 5.0, -1.0, 2.0))];
+    let (carried, lines) = (carry(&shelf, &[0, 1, 2]), lines());
+    let judged = |cap: Option<f64>| {
+        let bag = BagSpec { event_cap_g: cap, ..roomy() };
+        let q = Question {
+            player: &player,
+            conditions: Conditions::default(),
+            shelf: &shelf,
+            bag: &bag,
+            carried: &carried,
+            lines: &lines,
+        };
+        analyse(&q, &Memo::default(), &Work::default()).unwrap()
+    };
+    let (free, capped) = (judged(None), judged(Some(176.0)));
+    assert!(
+        free.lines.iter().any(|l| l.best.is_some_and(|b| b.disc_id == DiscId(1))),
+        "it is good at something"
+    );
+    for (free, capped) in free.lines.iter().zip(&capped.lines) {
+        assert_eq!(free.cells, capped.cells, "its chances stay");
+        let shown = [capped.best, capped.second].into_iter().flatten();
+        assert!(shown.into_iter().all(|c| c.disc_id != DiscId(1)), "{}", capped.line.spec.name);
+    }
+    assert!(capped.leaves_strokes > free.leaves_strokes);
+}
+
 #[test]
 fn prop_the_board_follows_wind_power_and_style() {
     let shelf = [

@@ -148,6 +148,17 @@ proptest! {
         for (throw, outcome) in throws.iter().zip(&together) {
             prop_assert_eq!(outcome, &fly_all(&[*throw], &air, &[30.0])[0]);
         }
+        // So in single precision, where it lands and passes gates within centimetres of it.
+        let scouted = scout_all(&throws, &air, &[30.0]);
+        for ((throw, scouted), exact) in throws.iter().zip(&scouted).zip(&together) {
+            prop_assert_eq!(scouted, &scout_all(&[*throw], &air, &[30.0])[0]);
+            let (dx, dy) = (scouted.x_m - exact.x_m, scouted.y_m - exact.y_m);
+            prop_assert!(dx.hypot(dy) < 0.15, "{} m off", dx.hypot(dy));
+            prop_assert!((scouted.apex_m - exact.apex_m).abs() < 0.05);
+            if let (Some(a), Some(b)) = (&scouted.crossings[0], &exact.crossings[0]) {
+                prop_assert!((a.y_m - b.y_m).abs() < 0.1 && (a.z_m - b.z_m).abs() < 0.1, "{a:?} {b:?}");
+            }
+        }
     }
 }
 

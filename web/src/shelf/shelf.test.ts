@@ -43,6 +43,16 @@ describe('order', () => {
     expect(ids(sorted(discs, { by: 'slot', way: 1 }, name))).toEqual([1, 3, 2])
   })
 
+  it('puts the dearest disc first by what it is worth', () => {
+    const strokes = (id: number) => [0, 0.1, 0, 0.3][id] ?? 0
+    expect(ids(sorted(discs, { by: 'worth', way: 1 }, name, strokes))).toEqual([3, 1, 2])
+    expect(ids(sorted(discs, { by: 'worth', way: -1 }, name, strokes))).toEqual([2, 1, 3])
+    // Nothing known yet: by speed, as ever.
+    expect(ids(sorted(discs, { by: 'worth', way: 1 }, name))).toEqual(
+      ids(sorted(discs, { by: 'printed', way: 1 }, name)),
+    )
+  })
+
   it('leaves what it is given alone', () => {
     sorted(discs, { by: 'name', way: -1 }, name)
     expect(ids(discs)).toEqual([1, 2, 3])

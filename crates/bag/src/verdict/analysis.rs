@@ -50,6 +50,7 @@ pub fn analyse(q: &Question, memo: &Memo, work: &Work) -> Result<Analysis, BagEr
     slow_to_fast(&mut discs);
     let bodies: Vec<(DiscId, Thrown, Use)> =
         discs.iter().map(|d| Ok((d.id, thrown(d)?, d.spec.used_for))).collect::<Result<_, BagError>>()?;
+    let allowed = q.allowed();
     let lines: Vec<LineVerdict> = q
         .lines
         .par_iter()
@@ -61,7 +62,9 @@ pub fn analyse(q: &Question, memo: &Memo, work: &Work) -> Result<Analysis, BagEr
                 Cell { disc_id: *disc_id, chance }
             };
             let cells: Vec<Cell> = bodies.par_iter().map(of).collect();
-            let (best, second) = ranked(&cells);
+            // What the event's rules keep out of the hand has a chance and no turn.
+            let in_hand: Vec<Cell> = cells.iter().filter(|c| allowed.contains(&c.disc_id)).copied().collect();
+            let (best, second) = ranked(&in_hand);
             let missed = 1.0 - best.map_or(0.0, |b| b.chance);
             let leaves_strokes =
                 if line.enabled { spec.weight * spec.strokes_of_a_miss() * missed } else { 0.0 };

@@ -176,7 +176,7 @@ pub(super) async fn line(
         let bag = app.bag(id)?;
         let line = named(&now.lines, &key)?;
         let also = beside.disc_id.map(|id| app.store().disc(id)).transpose()?;
-        let carried = |d: &&Disc| bag.carried.iter().any(|c| c.disc_id == d.id);
+        let carried = |d: &&Disc| bag.spec.allows(&d.spec) && bag.carried.iter().any(|c| c.disc_id == d.id);
         let discs: Vec<&Disc> = now.shelf.iter().filter(carried).collect();
         let open = || line_sheet(&now.player, &day.conditions(), &discs, also.as_ref(), line, &app.memo);
         Ok(Json(app.quickly(open)?))
