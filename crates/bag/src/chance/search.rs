@@ -51,8 +51,8 @@ const NEAR_MOVE: f64 = 1.2;
 /// No first move goes farther than this from a flown cloud; where it leads is flown before it is believed.
 const FARTHEST_MOVE: f64 = 2.4;
 
-/// A centre flown with all its scatter: what it does, how well, and the better centre near it that the model of its cloud
-/// points to.
+/// A centre flown with all its scatter: how often it makes the line, how well, and the better centre near it that the model of
+/// its cloud points to.
 struct Flown {
     centre: Centre,
     /// How many of its throws make the line.
@@ -173,8 +173,7 @@ impl Shot<'_> {
         Ok(centres)
     }
 
-    /// The most promising shapes, each moved to where the first few throws of its scatter point, the best first. Those with
-    /// much less room than the roomiest, which comes first, are left out.
+    /// The most promising shapes, each moved to where the first few throws of its scatter point, the best first.
     fn sifted(&self, centres: &[Centre]) -> Vec<Centre> {
         let points = fewest(self.style());
         let mut moved: Vec<Centre> = self
@@ -186,6 +185,8 @@ impl Shot<'_> {
         moved
     }
 
+    /// The most promising shapes with the first few throws of their scatter, the best first. Those with much less room than the
+    /// roomiest, which comes first, are left out.
     fn looks(&self, centres: &[Centre]) -> Vec<(Centre, Response<'_, TRIAL_POINTS>)> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let n = centres.iter().take_while(|c| c.score >= least).count();
@@ -273,6 +274,7 @@ fn unlike(ranked: &[Centre], n: usize) -> Vec<Centre> {
     few
 }
 
+/// What is known under a key, or else what `work_out` finds, which is known from then on.
 fn remembered<T: Clone>(memory: &Cache<u64, T>, key: u64, work_out: impl FnOnce() -> T) -> T {
     memory.get(&key).unwrap_or_else(|| {
         let found = work_out();
