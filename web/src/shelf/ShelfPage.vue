@@ -136,7 +136,10 @@ function edit(disc: Disc | null) {
               <button type="button" class="name" @click="selection.discId = d.id">
                 <DiscMark :colour="d.colour" :wear="d.wear_share" />
                 <span
-                  >{{ d.name }}<small>{{ d.maker }} {{ d.mould }}</small></span
+                  >{{ d.name }}<small>{{ d.maker }} {{ d.mould }}</small
+                  ><small v-if="worths.has(d.id)" class="narrow">{{
+                    worths.get(d.id)!.short ? `for: ${worths.get(d.id)!.short}` : 'no job'
+                  }}</small></span
                 >
               </button>
             </th>
@@ -264,6 +267,10 @@ small {
   color: var(--ink-soft);
   line-height: 1.1;
 }
+/* Where the column of its own lies off the screen. */
+.narrow {
+  display: none;
+}
 .number {
   text-align: right;
 }
@@ -279,6 +286,9 @@ small {
   padding: 22px;
 }
 @media (max-width: 600px) {
+  .narrow {
+    display: block;
+  }
   .filters {
     grid-template-columns: 1fr 1fr;
   }
