@@ -191,7 +191,7 @@ impl<R: Real> Aero<R> {
         let (zero, one, from) = (sin.like(0.0), sin.like(1.0), sin.like(BLEND_FROM_SIN));
         let depth = sin.abs() - from;
         // A tiny floor keeps a disc that moves straight along its own axis finite.
-        let cos = (one - sin * sin).max(sin.like(1e-12)).sqrt();
+        let cos = (one - sin * sin).max(sin.like(1e-8)).sqrt();
         // Right up to 50°, beyond which only the plate counts.
         let wide = angle_of_half(sin / (one + cos));
         let stretch = zero.if_less(depth, wide / sin, stretch);

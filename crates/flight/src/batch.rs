@@ -10,7 +10,7 @@ use crate::dynamics::Throw;
 use crate::error::FlightError;
 use crate::integrate::{NoPath, Paths, TIME_LIMIT_S, fly};
 use crate::outcome::{Outcome, PathPoint};
-use crate::real::{Lanes, Real, ShortLanes};
+use crate::real::{Lanes, Real};
 use crate::release::Release;
 
 struct Job<'a> {
@@ -22,40 +22,18 @@ struct Job<'a> {
     tolerance: f64,
 }
 
-impl Job<'_> {
-    /// A register of flights after the other.
+impl WithSimd for Job<'_> {
+    type Output = Vec<Outcome>;
     #[inline(always)]
-    fn flown<R: Real>(&self, token: R::Token) -> Vec<Outcome> {
-        let Job { throws, order, air, gates, tolerance } = *self;
+    fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
+        let Job { throws, order, air, gates, tolerance } = self;
         let mut out = vec![Outcome::NOT_FLOWN; throws.len()];
-        for chunk in order.chunks(R::WIDTH) {
+        for chunk in order.chunks(Lanes::<S>::WIDTH) {
             let flown = chunk.iter().map(|&(_, k)| &throws[k]);
             let landed = |i: usize, outcome| out[chunk[i].1] = outcome;
-            fly::<R>(token, flown, air, gates, tolerance, &mut NoPath, landed);
+            fly::<Lanes<S>>(simd, flown, air, gates, tolerance, &mut NoPath, landed);
         }
         out
-    }
-}
-
-/// Flies exactly.
-struct Exactly<'a>(Job<'a>);
-
-impl WithSimd for Exactly<'_> {
-    type Output = Vec<Outcome>;
-    #[inline(always)]
-    fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
-        self.0.flown::<Lanes<S>>(simd)
-    }
-}
-
-/// Flies in single precision.
-struct Shortly<'a>(Job<'a>);
-
-impl WithSimd for Shortly<'_> {
-    type Output = Vec<Outcome>;
-    #[inline(always)]
-    fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
-        self.0.flown::<ShortLanes<S>>(simd)
     }
 }
 
@@ -90,16 +68,16 @@ fn foreseen_length(throw: &Throw) -> u64 {
 ///
 /// The throws are taken as valid; [`validate`] says what is wrong with one that is not.
 pub fn fly_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
-    Arch::new().dispatch(Exactly(Job { throws, order: &sorted(throws), air, gates, tolerance: 1.0 }))
+    Arch::new().dispatch(Job { throws, order: &sorted(throws), air, gates, tolerance: 1.0 })
 }
 
 /// Tolerance of [`scout_all`].
 const SCOUTING: f64 = 7.5;
 
-/// As [`fly_all`] in fewer steps and in single precision: landing within a few centimetres (tested to 15 cm). For searching among releases, never
-/// for a result.
+/// As [`fly_all`] in fewer steps: landing within a few centimetres (tested to 15 cm). For searching among releases, never for
+/// a result.
 pub fn scout_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
-    Arch::new().dispatch(Shortly(Job { throws, order: &sorted(throws), air, gates, tolerance: SCOUTING }))
+    Arch::new().dispatch(Job { throws, order: &sorted(throws), air, gates, tolerance: SCOUTING })
 }
 
 /// As [`fly_all`], spread over all threads.

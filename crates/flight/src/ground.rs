@@ -183,7 +183,7 @@ pub fn settle(outcome: &mut Outcome, ground: Ground, rim: &Rim) -> Manner {
     }
 }
 
-/// [`settle`]s all of them, many at once: to the same places.
+/// [`settle`]s all of them, many at once in single precision: to the same places within a millimetre.
 pub fn settle_all(outcomes: &mut [Outcome], ground: Ground, rim: &Rim) {
     Arch::new().dispatch(SettleJob { outcomes, stop: Stop::of(ground, rim) });
 }

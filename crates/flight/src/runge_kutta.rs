@@ -15,7 +15,7 @@ use crate::real::{Real, Vec3};
 
 /// What the estimated error of one step may do to the landing at tolerance 1, m. With it landing agrees with the converged
 /// path to 1 cm (tested): the fifth-order result is far better than the difference from the fourth that is the estimate.
-const ALLOWED_M: f64 = 0.0065;
+const ALLOWED_M: f64 = 0.0015;
 /// First step tried, s.
 pub(crate) const FIRST_STEP_S: f64 = 0.12;
 /// Air slows a disc along its own axis within 0.1 to 0.2 s, and the pair becomes unstable at three and a half of these.

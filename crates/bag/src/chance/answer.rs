@@ -67,3 +67,10 @@ pub struct Chance {
     /// What goes wrong with the rest, most frequent first.
     pub misses: Vec<MissShare>,
 }
+
+impl Chance {
+    /// None at all.
+    pub(crate) fn none(why: NoRelease) -> Chance {
+        Chance { chance: 0.0, chosen: None, no_release: Some(why), misses: vec![] }
+    }
+}

@@ -13,7 +13,7 @@ use zinc_kite_flight::release::Style;
 use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
 use crate::chance::answer::CLOUD;
-use crate::need::limits::{Limits, Opening, Turn, chains_let_go};
+use crate::need::limits::{Bounds, Limits, Opening, Turn, chains_let_go};
 
 /// One number a throw.
 type Column<const N: usize> = [f64; N];
@@ -189,9 +189,9 @@ struct Passing<const N: usize> {
 }
 
 /// A cloud and what moving it would do. Quantities that the line does not ask about are not modelled.
-pub(crate) struct Response<'a, const N: usize> {
+pub(crate) struct Response<const N: usize> {
     pub(crate) points: &'static Points<N>,
-    limits: &'a Limits,
+    bounds: Bounds,
     x_m: Quantity<N>,
     y_m: Quantity<N>,
     apex_m: Option<Quantity<N>>,
@@ -201,15 +201,15 @@ pub(crate) struct Response<'a, const N: usize> {
     passings: Vec<Passing<N>>,
 }
 
-impl<'a, const N: usize> Response<'a, N> {
+impl<const N: usize> Response<N> {
     /// From a cloud flown at the first deviates, whose aim scatters by `aim_deg` toward `side` (+1 left).
     pub(crate) fn of(
         points: &'static Points<N>,
         cloud: &[Outcome],
-        limits: &'a Limits,
+        limits: &Limits,
         aim_deg: f64,
         side: f64,
-    ) -> Response<'a, N> {
+    ) -> Response<N> {
         let column =
             |value: &dyn Fn(&Outcome) -> f64| -> Column<N> { std::array::from_fn(|i| value(&cloud[i])) };
         // Turned back by its own error of aim, a flight depends on the other four alone.
@@ -229,12 +229,12 @@ impl<'a, const N: usize> Response<'a, N> {
         });
         Response {
             points,
-            limits,
+            bounds: limits.bounds,
             x_m: Quantity::fitted(points, column(&|o| o.x_m), &straight.map(|p| p.0)),
             y_m: Quantity::fitted(points, column(&|o| o.y_m), &straight.map(|p| p.1)),
-            apex_m: (limits.top_m < f64::INFINITY).then(|| plain(column(&|o| o.apex_m))),
-            run_m: limits.asks_for_run().then(|| plain(column(&|o| o.run_m))),
-            speed_m_s: limits.has_chains().then(|| plain(column(&|o| o.landing_speed_m_s()))),
+            apex_m: (limits.bounds.top_m < f64::INFINITY).then(|| plain(column(&|o| o.apex_m))),
+            run_m: limits.bounds.asks_for_run().then(|| plain(column(&|o| o.run_m))),
+            speed_m_s: limits.bounds.has_chains().then(|| plain(column(&|o| o.landing_speed_m_s()))),
             passings: passings.collect(),
         }
     }
@@ -261,7 +261,7 @@ impl<'a, const N: usize> Response<'a, N> {
 
 /// A score to be worked out on the widest registers there are.
 struct Score<'a, const N: usize> {
-    response: &'a Response<'a, N>,
+    response: &'a Response<N>,
     shape: &'a [f64; SHAPING],
     turn: Turn,
     ramp_m: f64,
@@ -272,12 +272,12 @@ impl<const N: usize> WithSimd for Score<'_, N> {
     #[inline(always)]
     fn with_simd<S: Simd>(self, _: S) -> f64 {
         let Score { response: r, shape, turn, ramp_m } = self;
-        let (points, limits) = (r.points, r.limits);
+        let (points, bounds) = (r.points, r.bounds);
         let (x, y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
         let mut room = [f64::INFINITY; N];
         for i in 0..N {
             let (x, y) = turn.place(x[i], y[i]);
-            room[i] = least(limits.rest(x, y));
+            room[i] = least(bounds.rest(x, y));
         }
         for passing in &r.passings {
             let opening = &passing.opening;
@@ -294,11 +294,11 @@ impl<const N: usize> WithSimd for Score<'_, N> {
         }
         if let Some(apex) = &r.apex_m {
             let apex = apex.moved(shape, points);
-            (0..N).for_each(|i| room[i] = lower(room[i], limits.top_m - apex[i]));
+            (0..N).for_each(|i| room[i] = lower(room[i], bounds.top_m - apex[i]));
         }
         if let Some(run) = &r.run_m {
             let run = run.moved(shape, points);
-            (0..N).for_each(|i| room[i] = lower(room[i], limits.run(run[i])));
+            (0..N).for_each(|i| room[i] = lower(room[i], bounds.run(run[i])));
         }
         // Eight sums side by side: one alone would wait for every addition.
         let mut sums = [0.0; 8];

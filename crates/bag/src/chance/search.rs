@@ -7,6 +7,7 @@
 //! judged, modelled again and followed as long as there is something to gain. The same points serve every disc and line, so
 //! that chances compare and repeat exactly. How near this comes to an exhaustive search is tested.
 
+use std::cell::OnceCell;
 use std::sync::Arc;
 
 use quick_cache::sync::Cache;
@@ -68,12 +69,12 @@ impl Shot<'_> {
         points: &'static Points<N>,
         c: &Centre,
         cloud: &[Outcome],
-    ) -> Response<'_, N> {
+    ) -> Response<N> {
         Response::of(points, cloud, &self.limits, self.spread(c).aim_deg, self.side())
     }
 
     /// The same for several centres from a few throws each, flown for it.
-    fn tried(&self, centres: &[Centre]) -> Vec<Response<'_, FEW>> {
+    fn tried(&self, centres: &[Centre]) -> Vec<Response<FEW>> {
         let throws: Vec<Throw> = centres.iter().flat_map(|c| self.scattered(c, FEW)).collect();
         let flights = self.flown(&throws, scout_all);
         let clouds = centres.iter().zip(flights.chunks(FEW));
@@ -174,26 +175,23 @@ impl Shot<'_> {
     }
 
     /// The most promising shapes, each moved to where the first few throws of its scatter point, the best first.
-    fn sifted(&self, centres: &[Centre]) -> Vec<Centre> {
+    fn sifted(&self, looks: &[Look]) -> Vec<Centre> {
         let points = fewest(self.style());
-        let mut moved: Vec<Centre> = self
-            .looks(centres)
-            .iter()
-            .map(|(c, r)| self.improved(c, r, points.ramp_m, FARTHEST_MOVE))
-            .collect();
+        let mut moved: Vec<Centre> =
+            looks.iter().map(|(c, r)| self.improved(c, r, points.ramp_m, FARTHEST_MOVE)).collect();
         moved.sort_by(best_first);
         moved
     }
 
     /// The most promising shapes with the first few throws of their scatter, the best first. Those with much less room than the
     /// roomiest, which comes first, are left out.
-    fn looks(&self, centres: &[Centre]) -> Vec<(Centre, Response<'_, TRIAL_POINTS>)> {
+    fn looks(&self, centres: &[Centre]) -> Vec<Look> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let n = centres.iter().take_while(|c| c.score >= least).count();
         let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, TRIAL_POINTS)).collect();
         let flights = self.flown(&throws, scout_all);
         let points = fewest(self.style());
-        let mut looks: Vec<(Centre, Response<TRIAL_POINTS>)> = centres
+        let mut looks: Vec<Look> = centres
             .iter()
             .zip(flights.chunks(TRIAL_POINTS))
             .map(|(c, cloud)| {
@@ -207,15 +205,9 @@ impl Shot<'_> {
         looks
     }
 
-    fn search(&self, reach: &Reach) -> Chance {
-        let centres = match self.roomiest(reach) {
-            Ok(centres) => centres,
-            Err(no_release) => {
-                let no_release = Some(no_release);
-                return Chance { chance: 0.0, chosen: None, no_release, misses: vec![] };
-            }
-        };
-        let improved = self.tried_and_improved(&unlike(&self.sifted(&centres), TRIED));
+    /// From the first looks at the shapes to the best chance.
+    fn search(&self, reach: &Reach, looks: &[Look]) -> Chance {
+        let improved = self.tried_and_improved(&unlike(&self.sifted(looks), TRIED));
         let close = improved[0].score - CLOSE;
         let finalists = improved.iter().take(FINALISTS).take_while(|c| c.score >= close);
         let mut flown: Vec<Flown> = finalists.map(|c| self.flown_out(c)).collect();
@@ -232,9 +224,7 @@ impl Shot<'_> {
         let best = flown.iter().max_by(|a, b| a.made.cmp(&b.made)).map_or(&improved[0], |f| &f.centre);
         let best = self.verdict(best, &self.cloud(best));
         match self.out_of_reach(reach) {
-            Some(no_release) if best.chance == 0.0 => {
-                Chance { chance: 0.0, chosen: None, no_release: Some(no_release), misses: vec![] }
-            }
+            Some(no_release) if best.chance == 0.0 => Chance::none(no_release),
             _ => best,
         }
     }
@@ -283,38 +273,81 @@ fn remembered<T: Clone>(memory: &Cache<u64, T>, key: u64, work_out: impl FnOnce(
     })
 }
 
-fn reach_of(q: &Shot, memo: &Memo) -> Arc<Reach> {
-    remembered(&memo.reaches, q.key().key(), || Arc::new(q.reach()))
+/// A shape with the first few throws of its scatter.
+type Look = (Centre, Response<TRIAL_POINTS>);
+
+/// A disc on a line at an arm, asked ever more closely how well it does there: what one answer took serves the next, and
+/// every answer is remembered.
+pub struct Prospect<'a> {
+    shot: Shot<'a>,
+    memo: &'a Memo,
+    reach: OnceCell<Arc<Reach>>,
+    centres: OnceCell<Result<Vec<Centre>, NoRelease>>,
+    looks: OnceCell<Vec<Look>>,
 }
 
-/// Room (m) that the best single flight of a disc has on a line, scatter left aside: a cheap forecast of how discs rank
-/// by chance. `None` if the disc does not reach it.
-pub fn room_m(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Option<f64> {
-    if line.fastest_speed.is_some_and(|fastest| thrown.speed > fastest) {
-        return None;
+impl<'a> Prospect<'a> {
+    /// Before anything is flown.
+    pub fn of(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec, memo: &'a Memo) -> Prospect<'a> {
+        let (reach, centres, looks) = Default::default();
+        Prospect { shot: shot(arm, thrown, line), memo, reach, centres, looks }
     }
-    let q = shot(arm, thrown, line);
-    remembered(&memo.rooms, q.line_key(), || Some(q.roomiest(&reach_of(&q, memo)).ok()?.first()?.score))
-}
 
-/// How well a disc promises to do on a line, 0 to 1, from the first few throws of its scatter about each shape: a
-/// forecast of how discs rank by chance. `None` if the disc does not reach it.
-pub fn promise(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Option<f64> {
-    let q = shot(arm, thrown, line);
-    remembered(&memo.promises, q.line_key(), || {
-        let centres = q.roomiest(&reach_of(&q, memo)).ok()?;
-        Some(q.looks(&centres).first()?.0.score)
-    })
+    /// Room (m) of the best single flight, scatter left aside: a cheap forecast of how discs rank by chance. `None` if the
+    /// disc does not reach the line.
+    pub fn room_m(&self) -> Option<f64> {
+        if self.too_fast().is_some() {
+            return None;
+        }
+        remembered(&self.memo.rooms, self.shot.line_key(), || {
+            Some(self.centres().as_ref().ok()?.first()?.score)
+        })
+    }
+
+    /// How well the disc promises to do, 0 to 1, from the first few throws of its scatter about each shape: a closer
+    /// forecast of how discs rank by chance. `None` if the disc does not reach the line.
+    pub fn promise(&self) -> Option<f64> {
+        if self.too_fast().is_some() {
+            return None;
+        }
+        remembered(&self.memo.promises, self.shot.line_key(), || Some(self.looks().first()?.0.score))
+    }
+
+    /// The best chance.
+    pub fn chance(&self) -> Chance {
+        if let Some(no_release) = self.too_fast() {
+            return Chance::none(no_release);
+        }
+        remembered(&self.memo.chances, self.shot.line_key(), || match self.centres() {
+            Ok(_) => self.shot.search(self.reach(), self.looks()),
+            Err(no_release) => Chance::none(*no_release),
+        })
+    }
+
+    fn too_fast(&self) -> Option<NoRelease> {
+        let fastest_speed = self.shot.line.fastest_speed.filter(|f| self.shot.thrown.speed > *f)?;
+        Some(NoRelease::TooFast { fastest_speed })
+    }
+
+    fn reach(&self) -> &Reach {
+        let shot = &self.shot;
+        self.reach.get_or_init(|| remembered(&self.memo.reaches, shot.key().key(), || Arc::new(shot.reach())))
+    }
+
+    /// See [`Shot::roomiest`].
+    fn centres(&self) -> &Result<Vec<Centre>, NoRelease> {
+        self.centres.get_or_init(|| self.shot.roomiest(self.reach()))
+    }
+
+    /// See [`Shot::looks`]; none if the disc does not reach the line.
+    fn looks(&self) -> &[Look] {
+        self.looks.get_or_init(|| self.centres().as_ref().map_or(vec![], |c| self.shot.looks(c)))
+    }
 }
 
 /// The best chance of a disc on a line, remembered in `memo`.
 pub fn chance(arm: &Arm, thrown: Thrown, line: &LineSpec, memo: &Memo) -> Chance {
-    if let Some(fastest_speed) = line.fastest_speed.filter(|f| thrown.speed > *f) {
-        let no_release = Some(NoRelease::TooFast { fastest_speed });
-        return Chance { chance: 0.0, chosen: None, no_release, misses: vec![] };
-    }
-    let q = shot(arm, thrown, line);
-    remembered(&memo.chances, q.line_key(), || q.search(&reach_of(&q, memo)))
+    Prospect::of(arm, thrown, line, memo).chance()
 }
 
 /// What stands behind a chance: the centre throw, and the scatter about it come to rest.

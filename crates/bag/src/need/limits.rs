@@ -109,6 +109,12 @@ impl Opening {
 #[derive(Debug, Clone)]
 pub struct Limits {
     pub(crate) openings: Vec<Opening>,
+    pub(crate) bounds: Bounds,
+}
+
+/// What a flight is held against beside openings.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Bounds {
     /// Greatest height, m, without bound if there is no roof.
     pub(crate) top_m: f64,
     /// Nearest and farthest end, m, and half the width of the zone; without bound at a basket, where only the chains count.
@@ -126,32 +132,7 @@ pub(crate) fn chains_let_go(speed_m_s: f64) -> f64 {
     CHAINS_SCALE * REJECT_M_PER_M_S * if fast > 0.0 { fast } else { 0.0 }
 }
 
-impl Limits {
-    /// Those of a line.
-    pub fn of(line: &LineSpec) -> Limits {
-        let floor_m = line.floor_m();
-        let basket = line.landing == Landing::Basket;
-        let gates = line.gates.iter().map(|gate| Opening::of(gate, floor_m));
-        let wide = |x: f64| if basket { f64::INFINITY } else { x };
-        Limits {
-            openings: gates.chain(basket.then(|| Opening::chains(line.distance_m))).collect(),
-            top_m: line.ceiling_m.map_or(f64::INFINITY, |c| c - floor_m),
-            near_m: -wide(0.5 * line.zone_length_m - line.distance_m),
-            far_m: if line.open_ended {
-                f64::INFINITY
-            } else {
-                wide(line.distance_m + 0.5 * line.zone_length_m)
-            },
-            half_width_m: wide(0.5 * line.zone_width_m),
-            landing: line.landing,
-        }
-    }
-
-    /// Distances of the openings, as the simulator wants them.
-    pub fn gate_distances(&self) -> Vec<f64> {
-        self.openings.iter().map(|o| o.at_m).collect()
-    }
-
+impl Bounds {
     /// Whether it matters how far a disc runs on.
     pub(crate) fn asks_for_run(&self) -> bool {
         matches!(self.landing, Landing::Sit | Landing::Run)
@@ -177,6 +158,32 @@ impl Limits {
             Landing::Run => run_m - RUNS_M,
         }
     }
+}
+
+impl Limits {
+    /// Those of a line.
+    pub fn of(line: &LineSpec) -> Limits {
+        let floor_m = line.floor_m();
+        let basket = line.landing == Landing::Basket;
+        let gates = line.gates.iter().map(|gate| Opening::of(gate, floor_m));
+        let wide = |x: f64| if basket { f64::INFINITY } else { x };
+        let far_m = if line.open_ended { f64::INFINITY } else { line.distance_m + 0.5 * line.zone_length_m };
+        Limits {
+            openings: gates.chain(basket.then(|| Opening::chains(line.distance_m))).collect(),
+            bounds: Bounds {
+                top_m: line.ceiling_m.map_or(f64::INFINITY, |c| c - floor_m),
+                near_m: -wide(0.5 * line.zone_length_m - line.distance_m),
+                far_m: wide(far_m),
+                half_width_m: wide(0.5 * line.zone_width_m),
+                landing: line.landing,
+            },
+        }
+    }
+
+    /// Distances of the openings, as the simulator wants them.
+    pub fn gate_distances(&self) -> Vec<f64> {
+        self.openings.iter().map(|o| o.at_m).collect()
+    }
 
     /// What a flight does with them, once it has come to rest.
     pub fn judge(&self, o: &Outcome) -> Judged {
@@ -200,11 +207,11 @@ impl Limits {
                 judged.note(least - chains_let_go(o.landing_speed_m_s()), Miss::LetGo);
             }
         }
-        judged.note(self.top_m - o.apex_m, Miss::Ceiling);
+        judged.note(self.bounds.top_m - o.apex_m, Miss::Ceiling);
         let ways = [Miss::Short, Miss::Long, Miss::Left, Miss::Right];
-        self.rest(x_m, y_m).into_iter().zip(ways).for_each(|(room, miss)| judged.note(room, miss));
-        let wrong = if self.landing == Landing::Run { Miss::Stops } else { Miss::RunsOn };
-        judged.note(self.run(o.run_m), wrong);
+        self.bounds.rest(x_m, y_m).into_iter().zip(ways).for_each(|(room, miss)| judged.note(room, miss));
+        let wrong = if self.bounds.landing == Landing::Run { Miss::Stops } else { Miss::RunsOn };
+        judged.note(self.bounds.run(o.run_m), wrong);
         judged
     }
 }

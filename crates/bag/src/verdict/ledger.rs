@@ -10,7 +10,7 @@ use crate::catalogue::lines::PEGGED;
 use crate::catalogue::reach::asked;
 use crate::catalogue::reference::{Family, REFERENCE_MASS_KG};
 use crate::chance::memo::Memo;
-use crate::chance::search::{chance, promise, room_m};
+use crate::chance::search::Prospect;
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
@@ -79,9 +79,9 @@ impl Makings<'_> {
         let chances = self.chances(&on);
         let ideals = on.most_promising(self.ideals.iter().map(|(_, t)| t).enumerate(), IDEALS_LOOKED_AT);
         let best = ideals
-            .into_iter()
+            .iter()
             .take(IDEALS)
-            .map(|(_, k)| (on.chance(&self.ideals[k].1), self.ideals[k].0))
+            .map(|p| (p.chance(), self.ideals[p.disc].0))
             .max_by(|a, b| a.0.total_cmp(&b.0));
         let owned = chances.iter().copied().fold(0.0, f64::max);
         let ideal_chance = best.map_or(0.0, |b| b.0);
@@ -107,25 +107,26 @@ impl Makings<'_> {
         let (mut of_shelf, mut of_bag, mut best_of_bag) = (0, 0, 0.0f64);
         let (mut kept, mut promised, mut least) = (0.0, 0.0, f64::INFINITY);
         let mut next = Vec::new();
-        for (promise, k) in promising {
-            let Candidate { thrown, carried, .. } = &self.candidates[k];
-            if of_shelf < OF_SHELF || (*carried && of_bag < OF_BAG) {
-                chances[k] = on.chance(thrown);
+        for p in promising {
+            let carried = self.candidates[p.disc].carried;
+            if of_shelf < OF_SHELF || (carried && of_bag < OF_BAG) {
+                let chance = p.chance();
+                chances[p.disc] = chance;
                 of_shelf += 1;
-                of_bag += usize::from(*carried);
-                kept += chances[k];
-                promised += promise;
-                least = chances[k].min(least);
-                best_of_bag = if *carried { chances[k].max(best_of_bag) } else { best_of_bag };
+                of_bag += usize::from(carried);
+                kept += chance;
+                promised += p.promise;
+                least = chance.min(least);
+                best_of_bag = if carried { chance.max(best_of_bag) } else { best_of_bag };
             } else {
-                next.push((promise, k));
+                next.push(p);
             }
         }
         let rate = if promised > 0.0 { kept / promised } else { 0.0 };
-        for (promise, k) in next {
-            let about = (CAUTION * rate * promise).min(least);
+        for p in next {
+            let about = (CAUTION * rate * p.promise).min(least);
             // A button may promise this disc: it must be kept.
-            chances[k] = if about > best_of_bag { on.chance(&self.candidates[k].thrown) } else { about };
+            chances[p.disc] = if about > best_of_bag { p.chance() } else { about };
         }
         chances
     }
@@ -138,26 +139,39 @@ struct On<'a> {
     memo: &'a Memo,
 }
 
-impl On<'_> {
-    fn chance(&self, thrown: &Thrown) -> f64 {
-        chance(self.arm, *thrown, self.spec, self.memo).chance
-    }
-
+impl<'a> On<'a> {
     /// Discs by what they promise, the most first: the `n` whose best flight has most room.
     fn most_promising<'d>(
         &self,
         discs: impl Iterator<Item = (usize, &'d Thrown)>,
         n: usize,
-    ) -> Vec<(f64, usize)> {
-        let room = |(k, t): (usize, &'d Thrown)| Some((room_m(self.arm, *t, self.spec, self.memo)?, k, t));
-        let mut roomy: Vec<(f64, usize, &Thrown)> = discs.filter_map(room).collect();
+    ) -> Vec<Promising<'a>> {
+        let prospect = |(k, t): (usize, &'d Thrown)| (k, Prospect::of(self.arm, *t, self.spec, self.memo));
+        let mut roomy: Vec<(f64, usize, Prospect)> =
+            discs.map(prospect).filter_map(|(k, p)| Some((p.room_m()?, k, p))).collect();
         roomy.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
         roomy.truncate(n);
-        let promise =
-            |(_, k, t): (f64, usize, &Thrown)| Some((promise(self.arm, *t, self.spec, self.memo)?, k));
-        let mut promising: Vec<(f64, usize)> = roomy.into_iter().filter_map(promise).collect();
-        promising.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+        let mut promising: Vec<Promising> = roomy
+            .into_iter()
+            .filter_map(|(_, disc, prospect)| {
+                Some(Promising { promise: prospect.promise()?, disc, prospect })
+            })
+            .collect();
+        promising.sort_by(|a, b| b.promise.total_cmp(&a.promise).then(a.disc.cmp(&b.disc)));
         promising
+    }
+}
+
+/// A disc, by its place among those asked about, and what it promises.
+struct Promising<'a> {
+    promise: f64,
+    disc: usize,
+    prospect: Prospect<'a>,
+}
+
+impl Promising<'_> {
+    fn chance(&self) -> f64 {
+        self.prospect.chance().chance
     }
 }
 
