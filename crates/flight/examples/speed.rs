@@ -11,7 +11,7 @@ use std::time::Instant;
 use common::{Integrator, independent, landing_by};
 use pulp::{Arch, Simd, WithSimd};
 use zinc_kite_flight::air::{Air, STANDARD_DENSITY_KG_M3, Wind};
-use zinc_kite_flight::batch::{fly_all, fly_reference, operations, scout_all};
+use zinc_kite_flight::batch::{fly_all, fly_reference, operations};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::outcome::Outcome;
@@ -109,7 +109,6 @@ fn main() {
     let (throws, air) = (throws(), Air::default());
     let exact = landings(&fly_reference(&throws, &air, &[], 1e-5));
     let ours = error_m(&landings(&fly_all(&throws, &air, &[])), &exact);
-    let scouted = error_m(&landings(&scout_all(&throws, &air, &[])), &exact);
     // The general integrators of the crate ode_solvers.
     let fifth = equal(Integrator::Dopri5, &throws, &exact, ours);
     let eighth = equal(Integrator::Dop853, &throws, &exact, ours);
@@ -119,13 +118,12 @@ fn main() {
     let took = seconds(&mut [
         &mut || (0..ROUNDS).for_each(|_| drop(black_box(fly_all(&throws, &air, &[])))),
         &mut || width = Arch::new().dispatch(Peak { rounds: PEAK_ROUNDS }),
-        &mut || (0..ROUNDS).for_each(|_| drop(black_box(scout_all(&throws, &air, &[])))),
         &mut || drop(black_box(fly_reference(&throws, &air, &[], 1.0))),
         &mut || drop(black_box(fifth.map(|(tolerance, _)| general(Integrator::Dopri5, &throws, tolerance)))),
         &mut || drop(black_box(eighth.map(|(tolerance, _)| general(Integrator::Dop853, &throws, tolerance)))),
     ]);
     let n = throws.len() as f64;
-    let [lanes, scout] = [took[0], took[2]].map(|s| s / (n * ROUNDS as f64));
+    let lanes = took[0] / (n * ROUNDS as f64);
     println!("lanes: {:.0} flights/s on one core, landing error {:.2} mm rms", 1.0 / lanes, 1e3 * ours);
     let peak = (PEAK_ROUNDS * CHAINS * width) as f64 / took[1];
     let each = operations(&throws, &air) as f64 / n;
@@ -134,9 +132,8 @@ fn main() {
         1e-9 * peak,
         100.0 * each / (lanes * peak)
     );
-    println!("lanes, scouting: {:.0} flights/s, landing error {:.2} mm rms", 1.0 / scout, 1e3 * scouted);
-    println!("scalar reference: {:.0} flights/s", n / took[3]);
-    for (name, found, took) in [("Dopri5", fifth, took[4]), ("Dop853", eighth, took[5])] {
+    println!("scalar reference: {:.0} flights/s", n / took[2]);
+    for (name, found, took) in [("Dopri5", fifth, took[3]), ("Dop853", eighth, took[4])] {
         let Some((tolerance, error)) = found else {
             println!("ode_solvers {name}: no tolerance down to 1e-10 lands as exactly");
             continue;

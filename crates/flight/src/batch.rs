@@ -71,15 +71,6 @@ pub fn fly_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
     Arch::new().dispatch(Job { throws, order: &sorted(throws), air, gates, tolerance: 1.0 })
 }
 
-/// Tolerance of [`scout_all`].
-const SCOUTING: f64 = 7.5;
-
-/// As [`fly_all`] in fewer steps: landing within a few centimetres (tested to 15 cm). For searching among releases, never for
-/// a result.
-pub fn scout_all(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
-    Arch::new().dispatch(Job { throws, order: &sorted(throws), air, gates, tolerance: SCOUTING })
-}
-
 /// As [`fly_all`], spread over all threads.
 pub fn fly_all_parallel(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outcome> {
     throws.par_chunks(128).flat_map_iter(|chunk| fly_all(chunk, air, gates)).collect()

@@ -2,7 +2,7 @@
 
 use std::borrow::Cow;
 
-use zinc_kite_flight::batch::scout_all;
+use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::numbers::FlightNumbers;
@@ -24,7 +24,7 @@ pub(crate) fn farthest(arm: &Arm, style: Style, numbers: &FlightNumbers) -> Opti
         .into_iter()
         .map(|release| Throw { disc: thrown.body, release, wind: arm.wind })
         .collect();
-    let mut flights = scout_all(&throws, &arm.air, &[]);
+    let mut flights = fly_all(&throws, &arm.air, &[]);
     settle_all(&mut flights, LineSpec::usual(style).ground.into(), &thrown.rim);
     let best =
         (0..throws.len()).max_by(|&a, &b| flights[a].distance_m().total_cmp(&flights[b].distance_m()))?;

@@ -125,8 +125,8 @@ impl Shape {
             let path = path
                 .into_iter()
                 .map(|p| {
-                    let (x_m, y_m) = turn.place(p.x_m, p.y_m);
-                    PathPoint { x_m, y_m, ..p }
+                    let (x_m, y_m) = turn.place(p.x_m as f32, p.y_m as f32);
+                    PathPoint { x_m: x_m.into(), y_m: y_m.into(), ..p }
                 })
                 .collect();
             flown = Some(Flown { throw, rest_m: end.distance_m(), path, apex_m });

@@ -2,7 +2,8 @@
 //!
 //! Every throw of the cloud is a real flight. A quadratic in the release errors, fitted to them all, says how each
 //! would change if the centre moved; where it does not move, the cloud stands as it was flown. Aim needs no fit: it
-//! turns the flight. Everything is kept in columns, a number a throw, so that a score is a few loops over numbers.
+//! turns the flight. Everything is kept in columns, a number a throw in single
+//! precision as it was flown, so that a score is a few loops over numbers.
 
 use std::sync::LazyLock;
 
@@ -16,7 +17,7 @@ use crate::chance::answer::CLOUD;
 use crate::need::limits::{Bounds, Limits, Opening, Turn, chains_let_go};
 
 /// One number a throw.
-type Column<const N: usize> = [f64; N];
+type Column<const N: usize> = [f32; N];
 
 /// Errors that shape a flight: speed, hyzer, launch, nose. Aim only turns it; gusts stay as they were flown.
 pub(crate) const SHAPING: usize = 4;
@@ -25,7 +26,7 @@ pub(crate) const FEW: usize = 32;
 /// Terms of a full quadratic in four variables.
 const TERMS: usize = 15;
 /// A quadratic in the shaping errors a, b, c, d, by its terms 1, a, b, c, d, a², ab, ac, ad, b², bc, bd, c², cd, d².
-type Quadratic = [f64; TERMS];
+type Quadratic = [f32; TERMS];
 
 /// A move of the centre: speed, hyzer, launch and nose in standard deviations of the player's scatter, aim in degrees.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
@@ -34,13 +35,20 @@ pub(crate) struct Shift {
     pub aim_deg: f64,
 }
 
-fn terms(z: &[f64; SHAPING]) -> Quadratic {
+impl Shift {
+    /// What shapes the flight, as clouds are kept.
+    fn short(&self) -> [f32; SHAPING] {
+        self.shape.map(|s| s as f32)
+    }
+}
+
+fn terms(z: &[f32; SHAPING]) -> Quadratic {
     let [a, b, c, d] = *z;
     [1.0, a, b, c, d, a * a, a * b, a * c, a * d, b * b, b * c, b * d, c * c, c * d, d * d]
 }
 
-fn shaping(z: &[f64; DIMENSIONS]) -> [f64; SHAPING] {
-    std::array::from_fn(|d| z[d])
+fn shaping(z: &[f64; DIMENSIONS]) -> [f32; SHAPING] {
+    std::array::from_fn(|d| z[d] as f32)
 }
 
 /// What is the same for every cloud of the first `N` deviates of a style.
@@ -50,38 +58,38 @@ pub(crate) struct Points<const N: usize> {
     /// The shaping errors, a column each.
     errors: [Column<N>; SHAPING],
     /// Their means: next to nothing, but the points are not the distribution.
-    means: [f64; SHAPING],
+    means: [f32; SHAPING],
     /// The errors of aim.
     aim: Column<N>,
     /// How far from a limit a throw counts in part, m.
-    pub(crate) ramp_m: f64,
+    pub(crate) ramp_m: f32,
     /// The last step of an improvement, in standard deviations of the player's scatter and degrees of aim: few points tell
     /// little about a fine one.
     pub(crate) last_step: f64,
 }
 
 impl<const N: usize> Points<N> {
-    fn of(style: Style, ramp_m: f64, last_step: f64) -> Points<N> {
+    fn of(style: Style, ramp_m: f32, last_step: f64) -> Points<N> {
         let points = deviates(style, N);
         // Too few points for a quadratic make a plane.
         let known = if N < 2 * TERMS { 1 + SHAPING } else { TERMS };
-        let design = DMatrix::from_fn(N, known, |i, k| terms(&shaping(&points[i]))[k]);
+        let design = DMatrix::from_fn(N, known, |i, k| f64::from(terms(&shaping(&points[i]))[k]));
         // The points are well spread: the design has full rank (tested), and the tolerance never cuts anything.
         let inverse = design.pseudo_inverse(1e-9).unwrap_or_else(|_| DMatrix::zeros(known, N));
-        let fit = |k: usize| std::array::from_fn(|i| if k < known { inverse[(k, i)] } else { 0.0 });
-        let errors = std::array::from_fn(|d| std::array::from_fn(|i| points[i][d]));
+        let fit = |k: usize| std::array::from_fn(|i| if k < known { inverse[(k, i)] as f32 } else { 0.0 });
+        let errors = std::array::from_fn(|d| std::array::from_fn(|i| points[i][d] as f32));
         Points {
             means: errors.each_ref().map(mean),
             errors,
             fit: (0..TERMS).map(fit).collect(),
-            aim: std::array::from_fn(|i| points[i][AIM]),
+            aim: std::array::from_fn(|i| points[i][AIM] as f32),
             ramp_m,
             last_step,
         }
     }
 
     /// The shaping errors of one throw.
-    fn error(&self, i: usize) -> [f64; SHAPING] {
+    fn error(&self, i: usize) -> [f32; SHAPING] {
         self.errors.each_ref().map(|column| column[i])
     }
 }
@@ -110,7 +118,7 @@ pub(crate) fn all(style: Style) -> &'static Points<CLOUD> {
 /// One quantity of every throw, and the quadratic that says how it changes.
 struct Quantity<const N: usize> {
     flown: Column<N>,
-    mean: f64,
+    mean: f32,
     model: Quadratic,
 }
 
@@ -123,24 +131,24 @@ impl<const N: usize> Quantity<N> {
 
     /// From what was seen at an opening, and what to add where there were no errors of aim. A throw that never came there
     /// tells nothing: the others' mean stands in for the fit, and then the fit for the throw.
-    fn seen(points: &Points<N>, found: [Option<f64>; N], straighten: &Column<N>) -> Quantity<N> {
-        let straight: [Option<f64>; N] = std::array::from_fn(|i| found[i].map(|v| v + straighten[i]));
-        let n = straight.iter().flatten().count().max(1) as f64;
-        let usual = straight.iter().flatten().sum::<f64>() / n;
+    fn seen(points: &Points<N>, found: [Option<f32>; N], straighten: &Column<N>) -> Quantity<N> {
+        let straight: [Option<f32>; N] = std::array::from_fn(|i| found[i].map(|v| v + straighten[i]));
+        let n = straight.iter().flatten().count().max(1) as f32;
+        let usual = straight.iter().flatten().sum::<f32>() / n;
         let model = Quantity::fitted(points, [0.0; N], &straight.map(|v| v.unwrap_or(usual)));
         let flown = |i: usize| found[i].unwrap_or_else(|| model.at(&points.error(i)));
         let flown = std::array::from_fn(flown);
         Quantity { mean: mean(&flown), flown, ..model }
     }
 
-    fn at(&self, z: &[f64; SHAPING]) -> f64 {
+    fn at(&self, z: &[f32; SHAPING]) -> f32 {
         self.model.iter().zip(terms(z)).map(|(m, t)| m * t).sum()
     }
 
     /// How every throw's value changes once the centre has moved: by so much for all, and by so much per unit of each of
     /// its own errors. A quadratic's change is linear in where it starts.
     #[inline(always)]
-    fn change(&self, shape: &[f64; SHAPING]) -> (f64, [f64; SHAPING]) {
+    fn change(&self, shape: &[f32; SHAPING]) -> (f32, [f32; SHAPING]) {
         let [a, b, c, d] = *shape;
         let [_, m_a, m_b, m_c, m_d, aa, ab, ac, ad, bb, bc, bd, cc, cd, dd] = self.model;
         let all = a * (m_a + aa * a + ab * b + ac * c + ad * d)
@@ -158,7 +166,7 @@ impl<const N: usize> Quantity<N> {
 
     /// Every throw's value once the centre has moved.
     #[inline(always)]
-    fn moved(&self, shape: &[f64; SHAPING], points: &Points<N>) -> Column<N> {
+    fn moved(&self, shape: &[f32; SHAPING], points: &Points<N>) -> Column<N> {
         let (all, by) = self.change(shape);
         let [a, b, c, d] = &points.errors;
         let mut moved = self.flown;
@@ -169,15 +177,15 @@ impl<const N: usize> Quantity<N> {
     }
 
     /// Their mean.
-    fn middle(&self, shape: &[f64; SHAPING], points: &Points<N>) -> f64 {
+    fn middle(&self, shape: &[f32; SHAPING], points: &Points<N>) -> f32 {
         let (all, by) = self.change(shape);
-        let shifted = by.iter().zip(&points.means).map(|(by, mean)| by * mean).sum::<f64>();
+        let shifted = by.iter().zip(&points.means).map(|(by, mean)| by * mean).sum::<f32>();
         self.mean + all + shifted
     }
 }
 
-fn mean<const N: usize>(column: &Column<N>) -> f64 {
-    column.iter().sum::<f64>() / N as f64
+fn mean<const N: usize>(column: &Column<N>) -> f32 {
+    column.iter().sum::<f32>() / N as f32
 }
 
 /// What a line asks about one of its openings.
@@ -210,15 +218,17 @@ impl<const N: usize> Response<N> {
         aim_deg: f64,
         side: f64,
     ) -> Response<N> {
-        let column =
-            |value: &dyn Fn(&Outcome) -> f64| -> Column<N> { std::array::from_fn(|i| value(&cloud[i])) };
+        let column = |value: &dyn Fn(&Outcome) -> f64| -> Column<N> {
+            std::array::from_fn(|i| value(&cloud[i]) as f32)
+        };
+        let (x, y) = (column(&|o| o.x_m), column(&|o| o.y_m));
         // Turned back by its own error of aim, a flight depends on the other four alone.
-        let back: [Turn; N] = std::array::from_fn(|i| Turn::by(-side * aim_deg * points.aim[i]));
-        let straight: [(f64, f64); N] = std::array::from_fn(|i| back[i].place(cloud[i].x_m, cloud[i].y_m));
+        let back: [Turn; N] = std::array::from_fn(|i| Turn::by(-side * aim_deg * f64::from(points.aim[i])));
+        let straight: [(f32, f32); N] = std::array::from_fn(|i| back[i].place(x[i], y[i]));
         let plain = |flown: Column<N>| Quantity::fitted(points, flown, &flown);
         let passings = limits.openings.iter().enumerate().map(|(k, opening)| {
-            let found = |part: fn(&Crossing) -> f64| -> [Option<f64>; N] {
-                std::array::from_fn(|i| cloud[i].crossings[k].as_ref().map(part))
+            let found = |part: fn(&Crossing) -> f64| -> [Option<f32>; N] {
+                std::array::from_fn(|i| cloud[i].crossings[k].as_ref().map(|c| part(c) as f32))
             };
             let drift = std::array::from_fn(|i| opening.at_m * back[i].drift());
             Passing {
@@ -230,9 +240,9 @@ impl<const N: usize> Response<N> {
         Response {
             points,
             bounds: limits.bounds,
-            x_m: Quantity::fitted(points, column(&|o| o.x_m), &straight.map(|p| p.0)),
-            y_m: Quantity::fitted(points, column(&|o| o.y_m), &straight.map(|p| p.1)),
-            apex_m: (limits.bounds.top_m < f64::INFINITY).then(|| plain(column(&|o| o.apex_m))),
+            x_m: Quantity::fitted(points, x, &straight.map(|p| p.0)),
+            y_m: Quantity::fitted(points, y, &straight.map(|p| p.1)),
+            apex_m: (limits.bounds.top_m < f32::INFINITY).then(|| plain(column(&|o| o.apex_m))),
             run_m: limits.bounds.asks_for_run().then(|| plain(column(&|o| o.run_m))),
             speed_m_s: limits.bounds.has_chains().then(|| plain(column(&|o| o.landing_speed_m_s()))),
             passings: passings.collect(),
@@ -241,8 +251,10 @@ impl<const N: usize> Response<N> {
 
     /// Middle of the landings once the centre has moved, m.
     pub(crate) fn middle(&self, shift: &Shift) -> (f64, f64) {
-        let middle = |q: &Quantity<N>| q.middle(&shift.shape, self.points);
-        Turn::by(shift.aim_deg).place(middle(&self.x_m), middle(&self.y_m))
+        let shape = shift.short();
+        let middle = |q: &Quantity<N>| q.middle(&shape, self.points);
+        let (x, y) = Turn::by(shift.aim_deg).place(middle(&self.x_m), middle(&self.y_m));
+        (x.into(), y.into())
     }
 
     /// How well the cloud does when its centre is moved: the share that makes the line, near misses and narrow makes
@@ -253,28 +265,28 @@ impl<const N: usize> Response<N> {
 
     /// The same with misses counted in part up to `ramp_m` from a limit: far from a good place a wide ramp still tells which
     /// way it lies.
-    pub(crate) fn score_within(&self, shift: &Shift, ramp_m: f64) -> f64 {
+    pub(crate) fn score_within(&self, shift: &Shift, ramp_m: f32) -> f64 {
         let turn = Turn::by(shift.aim_deg);
-        Arch::new().dispatch(Score { response: self, shape: &shift.shape, turn, ramp_m })
+        f64::from(Arch::new().dispatch(Score { response: self, shape: &shift.short(), turn, ramp_m }))
     }
 }
 
 /// A score to be worked out on the widest registers there are.
 struct Score<'a, const N: usize> {
     response: &'a Response<N>,
-    shape: &'a [f64; SHAPING],
+    shape: &'a [f32; SHAPING],
     turn: Turn,
-    ramp_m: f64,
+    ramp_m: f32,
 }
 
 impl<const N: usize> WithSimd for Score<'_, N> {
-    type Output = f64;
+    type Output = f32;
     #[inline(always)]
-    fn with_simd<S: Simd>(self, _: S) -> f64 {
+    fn with_simd<S: Simd>(self, _: S) -> f32 {
         let Score { response: r, shape, turn, ramp_m } = self;
         let (points, bounds) = (r.points, r.bounds);
         let (x, y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
-        let mut room = [f64::INFINITY; N];
+        let mut room = [f32::INFINITY; N];
         for i in 0..N {
             let (x, y) = turn.place(x[i], y[i]);
             room[i] = least(bounds.rest(x, y));
@@ -301,22 +313,22 @@ impl<const N: usize> WithSimd for Score<'_, N> {
             (0..N).for_each(|i| room[i] = lower(room[i], bounds.run(run[i])));
         }
         // Eight sums side by side: one alone would wait for every addition.
-        let mut sums = [0.0; 8];
+        let mut sums = [0.0f32; 8];
         for few in room.chunks_exact(8) {
             (0..8).for_each(|k| sums[k] += softly(few[k], ramp_m));
         }
-        sums.iter().sum::<f64>() / N as f64
+        sums.iter().sum::<f32>() / N as f32
     }
 }
 
 #[inline(always)]
-fn least<const K: usize>(room: [f64; K]) -> f64 {
-    room.into_iter().fold(f64::INFINITY, lower)
+fn least<const K: usize>(room: [f32; K]) -> f32 {
+    room.into_iter().fold(f32::INFINITY, lower)
 }
 
-/// The lower of two numbers, neither of which is NaN: unlike `f64::min` one instruction.
+/// The lower of two numbers, neither of which is NaN: unlike `f32::min` one instruction.
 #[inline(always)]
-fn lower(a: f64, b: f64) -> f64 {
+fn lower(a: f32, b: f32) -> f32 {
     if b < a { b } else { a }
 }
 
@@ -324,7 +336,7 @@ fn lower(a: f64, b: f64) -> f64 {
 /// smallest is taken, and of these the one toward `side` (+1 left).
 pub(crate) fn best_aim(o: &Outcome, limits: &Limits, side: f64) -> (f64, f64) {
     let aims = [0.0, 1.0, -1.0, 2.0, -2.0, 3.0, -3.0, 4.0, -4.0].map(|deg| side * deg);
-    let room = |deg: f64| (limits.judge_turned(o, &Turn::by(deg)).margin_m, deg);
+    let room = |deg: f64| (f64::from(limits.judge_turned(o, &Turn::by(deg)).margin_m), deg);
     aims.into_iter()
         .map(room)
         .fold((f64::NEG_INFINITY, 0.0), |best, at| if at.0 > best.0 { at } else { best })
@@ -333,16 +345,16 @@ pub(crate) fn best_aim(o: &Outcome, limits: &Limits, side: f64) -> (f64, f64) {
 /// A near miss counts a little and a near hit not quite: half a metre of room is worth more than none. Only for
 /// choosing between releases; the chance itself counts hits.
 #[inline(always)]
-fn softly(margin_m: f64, ramp_m: f64) -> f64 {
+fn softly(margin_m: f32, ramp_m: f32) -> f32 {
     let share = 0.5 + 0.5 * margin_m / ramp_m;
     lower(if share > 0.0 { share } else { 0.0 }, 1.0)
 }
 
 /// Over how much room a few throws go from a miss to a hit, m: wide, since they are few, and narrower for many.
-const TRIAL_RAMP_M: f64 = 1.0;
+const TRIAL_RAMP_M: f32 = 1.0;
 /// The same while a way is looked for at all.
-pub(crate) const FINDING_RAMP_M: f64 = 3.0;
-const RAMP_M: f64 = 0.5;
+pub(crate) const FINDING_RAMP_M: f32 = 3.0;
+const RAMP_M: f32 = 0.5;
 
 #[cfg(test)]
 mod tests {
@@ -351,9 +363,9 @@ mod tests {
     const STYLE: Style = Style::Forehand;
 
     fn quadratic() -> Quantity<32> {
-        let model: Quadratic = std::array::from_fn(|k| 0.3 * k as f64 - 1.7);
+        let model: Quadratic = std::array::from_fn(|k| 0.3 * k as f32 - 1.7);
         let points = few(STYLE);
-        let value = |z: &[f64; SHAPING]| terms(z).iter().zip(&model).map(|(t, c)| t * c).sum();
+        let value = |z: &[f32; SHAPING]| terms(z).iter().zip(&model).map(|(t, c)| t * c).sum();
         let flown: Column<32> = std::array::from_fn(|i| value(&points.error(i)));
         Quantity::fitted(points, flown, &flown)
     }
@@ -361,8 +373,8 @@ mod tests {
     #[test]
     fn prop_the_fit_gives_a_quadratic_back() {
         for (k, found) in quadratic().model.iter().enumerate() {
-            let expected = 0.3 * k as f64 - 1.7;
-            assert!((found - expected).abs() < 1e-9, "term {k}: {found} {expected}");
+            let expected = 0.3 * k as f32 - 1.7;
+            assert!((found - expected).abs() < 1e-3, "term {k}: {found} {expected}");
         }
     }
 
@@ -373,8 +385,8 @@ mod tests {
         for (i, moved) in moved.iter().enumerate() {
             let mut there = few(STYLE).error(i);
             there.iter_mut().zip(shift).for_each(|(z, s)| *z += s);
-            assert!((moved - quantity.at(&there)).abs() < 1e-9, "{moved} {}", quantity.at(&there));
+            assert!((moved - quantity.at(&there)).abs() < 1e-3, "{moved} {}", quantity.at(&there));
         }
-        assert!((mean(&moved) - quantity.middle(&shift, few(STYLE))).abs() < 1e-9);
+        assert!((mean(&moved) - quantity.middle(&shift, few(STYLE))).abs() < 1e-3);
     }
 }

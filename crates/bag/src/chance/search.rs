@@ -12,7 +12,6 @@ use std::sync::Arc;
 
 use quick_cache::sync::Cache;
 use zinc_kite_flight::air::Air;
-use zinc_kite_flight::batch::{fly_all, scout_all};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::scatter::deviates;
@@ -30,16 +29,16 @@ use crate::thrower::arm::Arm;
 
 /// Points of scatter that every shape which passes is looked at with, and shapes that are moved to where these point.
 const TRIAL_POINTS: usize = 8;
-const LOOKED_AT: usize = 8;
+const LOOKED_AT: usize = 12;
 /// Shapes flown with more scatter and improved, and of these the ones flown again.
-const TRIED: usize = 3;
-const FINALISTS: usize = 2;
+const TRIED: usize = 6;
+const FINALISTS: usize = 4;
 /// A shape whose score stays behind the best by more is no finalist.
-const CLOSE: f64 = 0.08;
+const CLOSE: f64 = 0.2;
 /// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
 /// must be going to rise for that.
-const FOLLOWED: usize = 3;
-const WORTHWHILE: f64 = 0.015;
+const FOLLOWED: usize = 5;
+const WORTHWHILE: f64 = 0.005;
 /// First step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
 const FIRST_STEP: f64 = 1.2;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
@@ -52,12 +51,10 @@ const NEAR_MOVE: f64 = 1.2;
 /// No first move goes farther than this from a flown cloud; where it leads is flown before it is believed.
 const FARTHEST_MOVE: f64 = 2.4;
 
-/// A centre flown with all its scatter: how often it makes the line, how well, and the better centre near it that the model of
+/// A centre flown with all its scatter: what comes of it, how well it does, and the better centre near it that the model of
 /// its cloud points to.
 struct Flown {
-    centre: Centre,
-    /// How many of its throws make the line.
-    made: usize,
+    verdict: Chance,
     score: f64,
     promise: Centre,
 }
@@ -76,7 +73,7 @@ impl Shot<'_> {
     /// The same for several centres from a few throws each, flown for it.
     fn tried(&self, centres: &[Centre]) -> Vec<Response<FEW>> {
         let throws: Vec<Throw> = centres.iter().flat_map(|c| self.scattered(c, FEW)).collect();
-        let flights = self.flown(&throws, scout_all);
+        let flights = self.flown(&throws);
         let clouds = centres.iter().zip(flights.chunks(FEW));
         clouds.map(|(c, cloud)| self.response(few(self.style()), c, cloud)).collect()
     }
@@ -94,7 +91,7 @@ impl Shot<'_> {
     /// smaller steps, from where it was flown or from where it would be centred, whichever does better; nowhere more than
     /// `farthest` standard deviations away. Hyzer, launch and nose also with power and aim following so that the middle of the
     /// throws stays where it is, or a good place would have to be found by two moves of which the first is worse.
-    fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>, ramp_m: f64, farthest: f64) -> Centre {
+    fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>, ramp_m: f32, farthest: f64) -> Centre {
         let room = self.room_to_move(c, farthest);
         let per_farther_m = 1.0 / (c.slope * c.power * self.spread(c).speed);
         let scored = |to: Shift| (r.score_within(&to, ramp_m), to);
@@ -164,7 +161,7 @@ impl Shot<'_> {
     fn roomiest(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
         let mut centres = self.centres(reach)?;
         let throws: Vec<Throw> = centres.iter().map(|c| self.throw(self.release(c))).collect();
-        let flights = self.flown(&throws, scout_all);
+        let flights = self.flown(&throws);
         for (c, o) in centres.iter_mut().zip(&flights) {
             let (room_m, aim_deg) = best_aim(o, &self.limits, self.side());
             c.score = room_m;
@@ -189,7 +186,7 @@ impl Shot<'_> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let n = centres.iter().take_while(|c| c.score >= least).count();
         let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, TRIAL_POINTS)).collect();
-        let flights = self.flown(&throws, scout_all);
+        let flights = self.flown(&throws);
         let points = fewest(self.style());
         let mut looks: Vec<Look> = centres
             .iter()
@@ -221,8 +218,9 @@ impl Shot<'_> {
             let next = self.flown_out(&last.promise);
             flown.insert(0, next);
         }
-        let best = flown.iter().max_by(|a, b| a.made.cmp(&b.made)).map_or(&improved[0], |f| &f.centre);
-        let best = self.verdict(best, &self.cloud(best));
+        let made = |a: &Flown, b: &Flown| a.verdict.chance.total_cmp(&b.verdict.chance);
+        let best = flown.into_iter().max_by(made).map(|f| f.verdict);
+        let best = best.unwrap_or_else(|| unreachable!("the first of those improved is a finalist"));
         match self.out_of_reach(reach) {
             Some(no_release) if best.chance == 0.0 => Chance::none(no_release),
             _ => best,
@@ -231,11 +229,10 @@ impl Shot<'_> {
 
     /// Flies a centre with all its scatter.
     fn flown_out(&self, c: &Centre) -> Flown {
-        let cloud = self.flown(&self.scattered(c, CLOUD), scout_all);
+        let cloud = self.cloud(c);
         let response = self.response(all(self.style()), c, &cloud);
         Flown {
-            centre: *c,
-            made: cloud.iter().filter(|o| self.limits.judge(o).miss.is_none()).count(),
+            verdict: self.verdict(c, &cloud),
             score: response.score(&Shift::default()),
             promise: self.improved(c, &response, all(self.style()).ramp_m, NEAR_MOVE),
         }
@@ -380,6 +377,6 @@ pub fn chance_without(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chose
             spread.displace(&throw, q.gust_m_s, &z)
         })
         .collect();
-    let made = q.flown(&throws, fly_all).iter().filter(|o| q.limits.judge(o).miss.is_none()).count();
+    let made = q.flown(&throws).iter().filter(|o| q.limits.judge(o).miss.is_none()).count();
     made as f64 / CLOUD as f64
 }

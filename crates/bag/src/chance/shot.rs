@@ -1,7 +1,7 @@
 //! One disc on one line at one arm: its throws about a centre, flown to where they come to rest and judged.
 
 use zinc_kite_flight::air::{Air, Wind};
-use zinc_kite_flight::batch::{fly_all, scout_all};
+use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::outcome::Outcome;
@@ -107,13 +107,9 @@ impl Shot<'_> {
             .scaled(self.line.footing_spread(self.arm.wet) * wet)
     }
 
-    /// Throws flown to where they come to rest, exactly or fast enough for a search.
-    pub(crate) fn flown(
-        &self,
-        throws: &[Throw],
-        fly: fn(&[Throw], &Air, &[f64]) -> Vec<Outcome>,
-    ) -> Vec<Outcome> {
-        let mut flights = fly(throws, &self.air, &self.gates);
+    /// Throws flown to where they come to rest.
+    pub(crate) fn flown(&self, throws: &[Throw]) -> Vec<Outcome> {
+        let mut flights = fly_all(throws, &self.air, &self.gates);
         if self.line.landing != Landing::Basket {
             settle_all(&mut flights, self.line.ground.into(), &self.thrown.rim);
         }
@@ -175,7 +171,7 @@ impl Shot<'_> {
                 throws.push(self.throw(self.release(&centre)));
             }
         }
-        let flights = self.flown(&throws, scout_all);
+        let flights = self.flown(&throws);
         let shapes = flights
             .chunks(POWERS)
             .zip(shapes)
@@ -298,9 +294,9 @@ impl Shot<'_> {
         }
     }
 
-    /// A centre flown with all its scatter, exactly.
+    /// A centre flown with all its scatter.
     pub(crate) fn cloud(&self, c: &Centre) -> Vec<Outcome> {
-        self.flown(&self.scattered(c, CLOUD), fly_all)
+        self.flown(&self.scattered(c, CLOUD))
     }
 
     /// Judges a centre by its cloud.

@@ -1,4 +1,5 @@
-//! What a line allows, resolved into plain limits, and what a flight does with them.
+//! What a line allows, resolved into plain limits, and what a flight does with them. In single precision, as flights are
+//! flown: a search asks this of many throws side by side.
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -9,23 +10,23 @@ use crate::need::line::{BASKET_FOOT_M, Gate, Landing, LineSpec};
 
 /// Chains of a basket: half their width and their upper end above the ground, m. Own judgement of what catches, from
 /// memory of the sport's usual basket.
-const CHAINS_HALF_M: f64 = 0.25;
-const CHAINS_TOP_M: f64 = 1.35;
+const CHAINS_HALF_M: f32 = 0.25;
+const CHAINS_TOP_M: f32 = 1.35;
 /// What the chains let go again: a disc must strike them so much nearer to their middle for every m/s above a speed at which
 /// they hold whatever they meet. Set with the width so that putts are made about as often as common practice says.
-const REJECT_M_PER_M_S: f64 = 0.021;
-const HELD_M_S: f64 = 5.0;
+const REJECT_M_PER_M_S: f32 = 0.021;
+const HELD_M_S: f32 = 5.0;
 /// How much a metre at the chains counts against one in a fairway, for ranking near misses only: a hand's breadth there is
 /// what a step is in a fairway.
-const CHAINS_SCALE: f64 = 6.0;
+const CHAINS_SCALE: f32 = 6.0;
 /// Run beyond which a disc runs, m. Own judgement.
-const RUNS_M: f64 = 4.0;
+const RUNS_M: f32 = 4.0;
 
 /// A turn of a throw about the tee.
 #[derive(Debug, Clone, Copy)]
 pub struct Turn {
-    sin: f64,
-    cos: f64,
+    sin: f32,
+    cos: f32,
 }
 
 impl Turn {
@@ -35,18 +36,18 @@ impl Turn {
     /// By `deg` degrees, left positive.
     pub fn by(deg: f64) -> Turn {
         let (sin, cos) = deg.to_radians().sin_cos();
-        Turn { sin, cos }
+        Turn { sin: sin as f32, cos: cos as f32 }
     }
 
     /// A place on the ground, m, turned.
     #[inline(always)]
-    pub fn place(&self, x_m: f64, y_m: f64) -> (f64, f64) {
+    pub fn place(&self, x_m: f32, y_m: f32) -> (f32, f32) {
         (x_m * self.cos - y_m * self.sin, x_m * self.sin + y_m * self.cos)
     }
 
     /// How far to the left a crossing moves, m left per m of distance: gates stay where they are.
     #[inline(always)]
-    pub fn drift(&self) -> f64 {
+    pub fn drift(&self) -> f32 {
         self.sin / self.cos
     }
 }
@@ -54,12 +55,12 @@ impl Turn {
 /// An opening to pass, heights from where the flight's own count.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Opening {
-    pub at_m: f64,
-    right_m: f64,
-    left_m: f64,
-    top_m: f64,
-    foot_m: f64,
-    scale: f64,
+    pub at_m: f32,
+    right_m: f32,
+    left_m: f32,
+    top_m: f32,
+    foot_m: f32,
+    scale: f32,
     misses: [Miss; 3],
     pub is_chains: bool,
 }
@@ -67,11 +68,11 @@ pub(crate) struct Opening {
 impl Opening {
     fn of(gate: &Gate, floor_m: f64) -> Opening {
         Opening {
-            at_m: gate.at_m,
-            right_m: gate.right_edge_m,
-            left_m: gate.left_edge_m,
-            top_m: gate.ceiling_m.map_or(f64::INFINITY, |c| c - floor_m),
-            foot_m: gate.floor_m.map_or(f64::NEG_INFINITY, |f| f - floor_m),
+            at_m: gate.at_m as f32,
+            right_m: gate.right_edge_m as f32,
+            left_m: gate.left_edge_m as f32,
+            top_m: gate.ceiling_m.map_or(f32::INFINITY, |c| (c - floor_m) as f32),
+            foot_m: gate.floor_m.map_or(f32::NEG_INFINITY, |f| (f - floor_m) as f32),
             scale: 1.0,
             misses: [Miss::Gate, Miss::Ceiling, Miss::Low],
             is_chains: false,
@@ -80,10 +81,10 @@ impl Opening {
 
     fn chains(at_m: f64) -> Opening {
         Opening {
-            at_m,
+            at_m: at_m as f32,
             right_m: -CHAINS_HALF_M,
             left_m: CHAINS_HALF_M,
-            top_m: CHAINS_TOP_M - BASKET_FOOT_M,
+            top_m: CHAINS_TOP_M - BASKET_FOOT_M as f32,
             foot_m: 0.0,
             scale: CHAINS_SCALE,
             misses: [Miss::Wide, Miss::Over, Miss::Under],
@@ -93,12 +94,12 @@ impl Opening {
 
     /// Whether height matters.
     pub(crate) fn is_bounded(&self) -> bool {
-        self.top_m < f64::INFINITY || self.foot_m > f64::NEG_INFINITY
+        self.top_m < f32::INFINITY || self.foot_m > f32::NEG_INFINITY
     }
 
     /// Room beside, above and below, m, negative outside.
     #[inline(always)]
-    pub(crate) fn room(&self, y_m: f64, z_m: f64) -> [f64; 3] {
+    pub(crate) fn room(&self, y_m: f32, z_m: f32) -> [f32; 3] {
         let (left, right) = (self.left_m - y_m, y_m - self.right_m);
         let beside = if right < left { right } else { left };
         [self.scale * beside, self.scale * (self.top_m - z_m), self.scale * (z_m - self.foot_m)]
@@ -116,18 +117,18 @@ pub struct Limits {
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Bounds {
     /// Greatest height, m, without bound if there is no roof.
-    pub(crate) top_m: f64,
+    pub(crate) top_m: f32,
     /// Nearest and farthest end, m, and half the width of the zone; without bound at a basket, where only the chains count.
-    near_m: f64,
-    far_m: f64,
-    half_width_m: f64,
+    near_m: f32,
+    far_m: f32,
+    half_width_m: f32,
     landing: Landing,
 }
 
 /// Room (m, counted as at the chains) that a disc needs to the edge of the chains to be held by them, if it meets them with
 /// `speed_m_s`.
 #[inline(always)]
-pub(crate) fn chains_let_go(speed_m_s: f64) -> f64 {
+pub(crate) fn chains_let_go(speed_m_s: f32) -> f32 {
     let fast = speed_m_s - HELD_M_S;
     CHAINS_SCALE * REJECT_M_PER_M_S * if fast > 0.0 { fast } else { 0.0 }
 }
@@ -145,16 +146,16 @@ impl Bounds {
 
     /// Room before, behind, left and right of where a disc rests, m, negative outside.
     #[inline(always)]
-    pub(crate) fn rest(&self, x_m: f64, y_m: f64) -> [f64; 4] {
+    pub(crate) fn rest(&self, x_m: f32, y_m: f32) -> [f32; 4] {
         [x_m - self.near_m, self.far_m - x_m, self.half_width_m - y_m, self.half_width_m + y_m]
     }
 
     /// How far a run of `run_m` is from being too long or too short, m; without bound if it does not matter.
     #[inline(always)]
-    pub(crate) fn run(&self, run_m: f64) -> f64 {
+    pub(crate) fn run(&self, run_m: f32) -> f32 {
         match self.landing {
-            Landing::Any | Landing::Basket => f64::INFINITY,
-            Landing::Sit => SIT_M - run_m,
+            Landing::Any | Landing::Basket => f32::INFINITY,
+            Landing::Sit => SIT_M as f32 - run_m,
             Landing::Run => run_m - RUNS_M,
         }
     }
@@ -166,12 +167,12 @@ impl Limits {
         let floor_m = line.floor_m();
         let basket = line.landing == Landing::Basket;
         let gates = line.gates.iter().map(|gate| Opening::of(gate, floor_m));
-        let wide = |x: f64| if basket { f64::INFINITY } else { x };
+        let wide = |x: f64| if basket { f32::INFINITY } else { x as f32 };
         let far_m = if line.open_ended { f64::INFINITY } else { line.distance_m + 0.5 * line.zone_length_m };
         Limits {
             openings: gates.chain(basket.then(|| Opening::chains(line.distance_m))).collect(),
             bounds: Bounds {
-                top_m: line.ceiling_m.map_or(f64::INFINITY, |c| c - floor_m),
+                top_m: line.ceiling_m.map_or(f32::INFINITY, |c| (c - floor_m) as f32),
                 near_m: -wide(0.5 * line.zone_length_m - line.distance_m),
                 far_m: wide(far_m),
                 half_width_m: wide(0.5 * line.zone_width_m),
@@ -182,7 +183,7 @@ impl Limits {
 
     /// Distances of the openings, as the simulator wants them.
     pub fn gate_distances(&self) -> Vec<f64> {
-        self.openings.iter().map(|o| o.at_m).collect()
+        self.openings.iter().map(|o| f64::from(o.at_m)).collect()
     }
 
     /// What a flight does with them, once it has come to rest.
@@ -192,26 +193,26 @@ impl Limits {
 
     /// What it would do, turned about the tee.
     pub(crate) fn judge_turned(&self, o: &Outcome, turn: &Turn) -> Judged {
-        let mut judged = Judged { margin_m: f64::INFINITY, miss: None };
-        let (x_m, y_m) = turn.place(o.x_m, o.y_m);
+        let mut judged = Judged { margin_m: f32::INFINITY, miss: None };
+        let (x_m, y_m) = turn.place(o.x_m as f32, o.y_m as f32);
         let drift = turn.drift();
         for (opening, crossing) in self.openings.iter().zip(&o.crossings) {
             let Some(Crossing { y_m, z_m }) = *crossing else {
                 judged.note(x_m - opening.at_m, Miss::Short);
                 continue;
             };
-            let room = opening.room(y_m + opening.at_m * drift, z_m);
+            let room = opening.room(y_m as f32 + opening.at_m * drift, z_m as f32);
             room.into_iter().zip(opening.misses).for_each(|(room, miss)| judged.note(room, miss));
             if opening.is_chains {
-                let least = room.into_iter().fold(f64::INFINITY, f64::min);
-                judged.note(least - chains_let_go(o.landing_speed_m_s()), Miss::LetGo);
+                let least = room.into_iter().fold(f32::INFINITY, f32::min);
+                judged.note(least - chains_let_go(o.landing_speed_m_s() as f32), Miss::LetGo);
             }
         }
-        judged.note(self.bounds.top_m - o.apex_m, Miss::Ceiling);
+        judged.note(self.bounds.top_m - o.apex_m as f32, Miss::Ceiling);
         let ways = [Miss::Short, Miss::Long, Miss::Left, Miss::Right];
         self.bounds.rest(x_m, y_m).into_iter().zip(ways).for_each(|(room, miss)| judged.note(room, miss));
         let wrong = if self.bounds.landing == Landing::Run { Miss::Stops } else { Miss::RunsOn };
-        judged.note(self.bounds.run(o.run_m), wrong);
+        judged.note(self.bounds.run(o.run_m as f32), wrong);
         judged
     }
 }
@@ -273,14 +274,14 @@ impl Miss {
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Judged {
     /// Least distance to any limit, m, negative outside.
-    pub margin_m: f64,
+    pub margin_m: f32,
     /// The first limit broken, if any.
     pub miss: Option<Miss>,
 }
 
 impl Judged {
     #[inline(always)]
-    fn note(&mut self, margin_m: f64, miss: Miss) {
+    fn note(&mut self, margin_m: f32, miss: Miss) {
         self.margin_m = self.margin_m.min(margin_m);
         if margin_m < 0.0 && self.miss.is_none() {
             self.miss = Some(miss);

@@ -43,7 +43,7 @@ impl Fit<'_> {
 
     fn residuals_at(&self, x: &DVector<f64>) -> DVector<f64> {
         let calibration = Self::calibration(x);
-        let values = models(&calibration, self.targets, false);
+        let values = models(&calibration, self.targets);
         let fits = self.targets.iter().zip(&values).map(|(t, value)| misfit(t, *value));
         let all: Vec<f64> = fits.chain(disorder(&calibration)).chain(x.iter().map(|v| RIDGE * v)).collect();
         DVector::from_vec(all)
@@ -86,7 +86,7 @@ fn residuals(calibration: &Calibration, targets: &[Target]) -> String {
         "| numbers | style | mph | launch | nose | hyzer | wind mph | g | quantity | target | model | difference |\n|---|---|---|---|---|---|---|---|---|---|---|---|\n",
     );
     let (mut percent, mut feet) = (Vec::new(), Vec::new());
-    for (t, value) in targets.iter().zip(models(calibration, targets, true)) {
+    for (t, value) in targets.iter().zip(models(calibration, targets)) {
         let n = t.numbers;
         let numbers = match t.quantity {
             Quantity::Reach => "ordinary".into(),

@@ -2,7 +2,7 @@
 //! for strong ones.
 
 use zinc_kite_flight::air::{Air, Wind};
-use zinc_kite_flight::batch::scout_all;
+use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::calibration::Calibration;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::numbers::FlightNumbers;
@@ -73,7 +73,7 @@ pub fn disorder(calibration: &Calibration) -> Vec<f64> {
     }
     let bends = TURNS.len() * FADES.len();
     let floats = GLIDES.len() * THROWS.len();
-    let flights = scout_all(&throws, &Air::default(), &[]);
+    let flights = fly_all(&throws, &Air::default(), &[]);
     let mut misses = Vec::new();
     for (k, own) in flights.chunks(bends + FLOATS.len() * floats).enumerate() {
         let least_deg = ARMS[k % ARMS.len()].1;

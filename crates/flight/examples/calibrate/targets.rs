@@ -3,7 +3,7 @@
 use std::error::Error;
 
 use zinc_kite_flight::air::{Air, Wind};
-use zinc_kite_flight::batch::{fly_all, scout_all};
+use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::calibration::Calibration;
 use zinc_kite_flight::disc::{Disc, INERTIA_SHARE, STANDARD_RADIUS_M};
 use zinc_kite_flight::dynamics::Throw;
@@ -238,12 +238,11 @@ fn value_of(target: &Target, flights: &[Outcome], compared: usize) -> f64 {
 /// Where "early" is, m.
 const EARLY_M: f64 = 100.0 / FEET_PER_M;
 
-/// What each target asks, by a calibration. While fitting, grids are flown fast; figures that are told are exact.
-pub fn models(calibration: &Calibration, targets: &[Target], exactly: bool) -> Vec<f64> {
-    let fly = if exactly { fly_all } else { scout_all };
+/// What each target asks, by a calibration.
+pub fn models(calibration: &Calibration, targets: &[Target]) -> Vec<f64> {
     let throws: Vec<Throws> = targets.iter().map(|t| throws_of(calibration, t)).collect();
     let all: Vec<Throw> = throws.iter().flat_map(|t| &t.all).copied().collect();
-    let flights = fly(&all, &Air::default(), &[EARLY_M]);
+    let flights = fly_all(&all, &Air::default(), &[EARLY_M]);
     let mut rest = flights.as_slice();
     let mut values = Vec::with_capacity(targets.len());
     for (target, throws) in targets.iter().zip(&throws) {
