@@ -3,10 +3,12 @@
 
 mod scene;
 
+use std::ops::Range;
+
 use rayon::prelude::*;
 use rstest::rstest;
 use scene::{arm, disc, lines_of, player, spec};
-use zinc_kite_bag::chance::answer::CLOUD;
+use zinc_kite_bag::chance::answer::JUDGED_ON;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::search::chance;
 use zinc_kite_bag::disc::thrown::Thrown;
@@ -36,7 +38,7 @@ fn cloud(
     line: &LineSpec,
     power: f64,
     release: &Release,
-    points: usize,
+    points: Range<usize>,
 ) -> Vec<Outcome> {
     let spread = arm.spread(line.style, t.speed, power).scaled(line.footing_spread(arm.wet));
     let centre = Throw { disc: t.body, release: *release, wind: line.wind(arm.wind) };
@@ -55,11 +57,12 @@ fn share(line: &LineSpec, cloud: &[Outcome]) -> f64 {
     cloud.iter().filter(|o| limits.judge(o).miss.is_none()).count() as f64 / cloud.len() as f64
 }
 
-/// Best share over a fine grid of power, hyzer and launch, each aimed so that the middle of its cloud is on the line.
+/// Share of the best release over a fine grid of power, hyzer and launch, each aimed so that the middle of its cloud is on the
+/// line; like that of a search, it is judged on other points than it was chosen by.
 fn exhaustive(arm: &Arm, t: Thrown, line: &LineSpec) -> f64 {
     let at = |low: f64, high: f64, n: usize, k: usize| low + (high - low) * k as f64 / (n - 1) as f64;
     let (low, high) = line.powers();
-    let mut best = 0.0f64;
+    let mut best: Option<(f64, f64, Release)> = None;
     for k in 0..HYZERS * LAUNCHES * POWERS * NOSES.len() {
         let power = at(low, high, POWERS, k % POWERS);
         let usual = arm.release(line.style, t.speed, power);
@@ -70,22 +73,26 @@ fn exhaustive(arm: &Arm, t: Thrown, line: &LineSpec) -> f64 {
             height_m: usual.height_m - line.floor_m(),
             ..usual
         };
-        let first = cloud(arm, t, line, power, &release, 16);
+        let first = cloud(arm, t, line, power, &release, 0..16);
         let mean = |f: fn(&Outcome) -> f64| first.iter().map(f).sum::<f64>() / first.len() as f64;
         let (x, y) = (mean(|o| o.x_m), mean(|o| o.y_m));
         if (x.hypot(y) - line.rest_at_m()).abs() > line.reach_m() {
             continue;
         }
         let aimed = Release { aim_deg: -y.atan2(x).to_degrees(), ..release };
-        if share(line, &cloud(arm, t, line, power, &aimed, 32)) < best - 0.15 {
+        let least = best.as_ref().map_or(0.0, |b| b.0) - 0.15;
+        if share(line, &cloud(arm, t, line, power, &aimed, 0..32)) < least {
             continue;
         }
         for aside in [-1.0, 0.0, 1.0] {
             let release = Release { aim_deg: aimed.aim_deg + aside, ..aimed };
-            best = best.max(share(line, &cloud(arm, t, line, power, &release, CLOUD)));
+            let made = share(line, &cloud(arm, t, line, power, &release, 0..256));
+            if best.as_ref().is_none_or(|b| made > b.0) {
+                best = Some((made, power, release));
+            }
         }
     }
-    best
+    best.map_or(0.0, |(_, power, release)| share(line, &cloud(arm, t, line, power, &release, JUDGED_ON)))
 }
 
 /// A part of the pairs of a line and a disc, spread over all of them, in calm air and in wind.
@@ -132,8 +139,7 @@ fn prop_the_search_is_not_stuck(#[case] along_m_s: f64, #[case] left_m_s: f64) {
     let mean = shortfalls.iter().map(|s| s.0.max(0.0)).sum::<f64>() / shortfalls.len() as f64;
     let worst = shortfalls.iter().max_by(|a, b| a.0.total_cmp(&b.0)).unwrap();
     println!("mean {mean:.3} worst {worst:?}");
-    // A maximum over thousands of estimates from 128 points is itself a few points too high.
-    assert!(mean < 0.02, "mean shortfall {mean:.3}");
+    assert!(mean < 0.015, "mean shortfall {mean:.3}");
     assert!(worst.0 < 0.12, "{worst:?}");
 }
 
@@ -182,7 +188,7 @@ fn prop_no_cliffs_over_the_wind_dial() {
     let over = |x: f64| jumps.iter().filter(|j| j.0 > x).count();
     let worst: Vec<_> = jumps.iter().take(8).collect();
     assert!(over(0.10) * 60 <= jumps.len(), "{} of {} over 10 points: {worst:#?}", over(0.10), jumps.len());
-    assert!(over(0.30) == 0, "{worst:#?}");
+    assert!(over(0.15) * 800 <= jumps.len() && over(0.20) == 0, "{worst:#?}");
 }
 
 /// A wider zone or gate, a freer release and a steadier hand never lose much, in calm and in wind.
@@ -245,7 +251,7 @@ fn prop_more_room_is_no_harder() {
     let over = |x: f64| falls.iter().filter(|f| f.0 > x).count();
     let worst: Vec<_> = falls.iter().take(8).collect();
     assert!(over(0.02) * 17 <= falls.len(), "{} of {} over 2 points: {worst:#?}", over(0.02), falls.len());
-    assert!(over(0.05) * 80 <= falls.len() && over(0.15) == 0, "{worst:#?}");
+    assert!(over(0.05) * 80 <= falls.len() && over(0.12) == 0, "{worst:#?}");
 }
 
 /// The best release is found again when the opening grows: a wider gate is never harder.

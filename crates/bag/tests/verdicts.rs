@@ -292,7 +292,7 @@ fn prop_a_chance_is_the_share_of_the_dots() {
     let chosen = found.chance.chosen.unwrap();
     let t = thrown(&d).unwrap();
     let stands = behind(&arm(&me()), t, &line.spec, &chosen);
-    assert_eq!(stands.cloud.len(), 128);
+    assert_eq!(stands.cloud.len(), 256);
     // Without any error left every throw is the centre throw.
     let all = chance_without(&arm(&me()), t, &line.spec, &chosen, &[0, 1, 2, 3, 4]);
     assert!(all == 0.0 || all == 1.0, "{all}");

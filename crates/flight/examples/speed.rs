@@ -34,7 +34,7 @@ fn throws() -> Vec<Throw> {
             let disc = FlightNumbers::new(s, g, t, f).disc(0.175).unwrap();
             let centre = Release::rated(speed, Hand::Right, Style::Backhand);
             let centre = Throw { disc, release: centre, wind: Wind::CALM };
-            spread.scattered(&centre, 0.0, 64)
+            spread.scattered(&centre, 0.0, 0..64)
         })
         .filter(|t| independent(t, STANDARD_DENSITY_KG_M3).greatest_alpha < 25f64.to_radians())
         .collect()

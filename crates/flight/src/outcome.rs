@@ -77,13 +77,13 @@ impl Outcome {
 
     /// Distance from the tee over the ground, m.
     pub fn distance_m(&self) -> f64 {
-        self.x_m.hypot(self.y_m)
+        (self.x_m * self.x_m + self.y_m * self.y_m).sqrt()
     }
 
     /// Speed at landing, m/s.
     pub fn landing_speed_m_s(&self) -> f64 {
         let [x, y, z] = self.touch.velocity_m_s;
-        x.hypot(y).hypot(z)
+        (x * x + y * y + z * z).sqrt()
     }
 
     /// Steepness of the path at landing, degrees below the horizon.

@@ -1,5 +1,6 @@
 //! The player's own scatter: how far one release differs from the next.
 
+use std::ops::Range;
 use std::sync::LazyLock;
 
 use serde::{Deserialize, Serialize};
@@ -58,9 +59,10 @@ impl Spread {
         Throw { disc, release, wind }
     }
 
-    /// The throw displaced by each of the first `n` [`deviates`] of its style.
-    pub fn scattered(&self, throw: &Throw, gust_m_s: f64, n: usize) -> Vec<Throw> {
-        deviates(throw.release.style, n).iter().map(|z| self.displace(throw, gust_m_s, z)).collect()
+    /// The throw displaced by those of its style's [`deviates`] that are in `points`.
+    pub fn scattered(&self, throw: &Throw, gust_m_s: f64, points: Range<usize>) -> Vec<Throw> {
+        let displaced = |z| self.displace(throw, gust_m_s, z);
+        deviates(throw.release.style)[points].iter().map(displaced).collect()
     }
 }
 
@@ -70,8 +72,8 @@ pub const RELEASE_ERRORS: usize = 5;
 pub const AIM: usize = 4;
 /// All that scatters: the release, then the wind along and across.
 pub const DIMENSIONS: usize = RELEASE_ERRORS + 2;
-/// Points in the fixed set; any leading power of two of them is itself well spread.
-pub const POINTS: usize = 256;
+/// Points in the fixed set; any leading power of two of them is itself well spread, and so is the second half.
+pub const POINTS: usize = 512;
 
 /// How the errors of one release in a style go together: pairs of (error, error, correlation). Own judgement.
 ///
@@ -133,9 +135,9 @@ static DEVIATES: LazyLock<[Vec<[f64; DIMENSIONS]>; Style::ALL.len()]> = LazyLock
 /// Seed of the Owen scrambling: fixed, so that every chance repeats exactly.
 const SEED: u32 = 7;
 
-/// The first `n` (at most [`POINTS`]) of a fixed set of standard normal deviates, those of the release correlated as
-/// [`correlations`] says for the style: a scrambled Sobol sequence mapped through the inverse normal distribution. The same
-/// points serve every disc and line, so that differences between chances are differences between discs.
-pub fn deviates(style: Style, n: usize) -> &'static [[f64; DIMENSIONS]] {
-    &DEVIATES[style as usize][..n.min(POINTS)]
+/// The [`POINTS`] of a fixed set of standard normal deviates, those of the release correlated as [`correlations`] says for
+/// the style: a scrambled Sobol sequence mapped through the inverse normal distribution. The same points serve every disc and
+/// line, so that differences between chances are differences between discs.
+pub fn deviates(style: Style) -> &'static [[f64; DIMENSIONS]] {
+    &DEVIATES[style as usize]
 }

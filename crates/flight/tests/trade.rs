@@ -310,7 +310,7 @@ fn trade_overstable_is_dependable_understable_sensitive() {
     let within = |d| {
         let centre = backhand(d, 55.0, 0.0);
         let middle = flown(centre);
-        let throws = club.scattered(&centre, 0.0, 256);
+        let throws = club.scattered(&centre, 0.0, 0..256);
         let near =
             |o: &zinc_kite_flight::outcome::Outcome| (o.x_m - middle.x_m).hypot(o.y_m - middle.y_m) < 10.0;
         fly_all(&throws, &Air::default(), &[]).iter().filter(|o| near(o)).count()

@@ -230,7 +230,7 @@ impl Shape {
     fn cloud(&self, arm: &Arm, thrown: &Thrown, flown: &Flown, line: &LineSpec) -> Vec<Outcome> {
         let spread =
             arm.spread(self.style, self.numbers.speed, self.power).scaled(line.footing_spread(arm.wet));
-        let throws = spread.scattered(&flown.throw, arm.gust_m_s, 128);
+        let throws = spread.scattered(&flown.throw, arm.gust_m_s, 0..128);
         let mut cloud = fly_all(&throws, &arm.air, &Limits::of(line).gate_distances());
         settle_all(&mut cloud, line.ground.into(), &thrown.rim);
         cloud

@@ -1,12 +1,15 @@
 //! The chance of a disc on a line: the share of the player's own scatter that makes it, with the release behind it.
 
+use std::ops::Range;
+
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::need::limits::Miss;
 
-/// Points of scatter behind a chance.
-pub const CLOUD: usize = 128;
+/// The points of scatter behind a chance: none of those by which its release was sought, or the best of many releases would
+/// seem better than it is (by three points in the mean, by seven at worst).
+pub const JUDGED_ON: Range<usize> = 256..512;
 
 /// The release chosen for a line.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]

@@ -45,11 +45,13 @@ pub struct Memo {
     pub(crate) reaches: Cache<u64, Arc<Reach>>,
     pub(crate) rooms: Cache<u64, Option<f64>>,
     pub(crate) promises: Cache<u64, Option<f64>>,
+    pub(crate) forecasts: Cache<u64, Option<f64>>,
 }
 
 impl Default for Memo {
     fn default() -> Self {
         let few = || Cache::new(100_000);
-        Memo { chances: Cache::new(200_000), reaches: Cache::new(4_000), rooms: few(), promises: few() }
+        let (rooms, promises, forecasts) = (few(), few(), few());
+        Memo { chances: Cache::new(200_000), reaches: Cache::new(4_000), rooms, promises, forecasts }
     }
 }

@@ -13,7 +13,6 @@ use zinc_kite_flight::outcome::{Crossing, Outcome};
 use zinc_kite_flight::release::Style;
 use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
-use crate::chance::answer::CLOUD;
 use crate::need::limits::{Bounds, Limits, Opening, Turn, chains_let_go};
 
 /// One number a throw.
@@ -21,8 +20,9 @@ type Column<const N: usize> = [f32; N];
 
 /// Errors that shape a flight: speed, hyzer, launch, nose. Aim only turns it; gusts stay as they were flown.
 pub(crate) const SHAPING: usize = 4;
-/// Throws by which a way is found.
+/// Throws by which a way is found, and by which its last steps are.
 pub(crate) const FEW: usize = 32;
+pub(crate) const MANY: usize = 128;
 /// Terms of a full quadratic in four variables.
 const TERMS: usize = 15;
 /// A quadratic in the shaping errors a, b, c, d, by its terms 1, a, b, c, d, a², ab, ac, ad, b², bc, bd, c², cd, d².
@@ -36,6 +36,14 @@ pub(crate) struct Shift {
 }
 
 impl Shift {
+    /// Moved on by `steps` times another move.
+    pub(crate) fn plus(&self, other: &Shift, steps: f64) -> Shift {
+        Shift {
+            shape: std::array::from_fn(|k| self.shape[k] + steps * other.shape[k]),
+            aim_deg: self.aim_deg + steps * other.aim_deg,
+        }
+    }
+
     /// What shapes the flight, as clouds are kept.
     fn short(&self) -> [f32; SHAPING] {
         self.shape.map(|s| s as f32)
@@ -70,7 +78,7 @@ pub(crate) struct Points<const N: usize> {
 
 impl<const N: usize> Points<N> {
     fn of(style: Style, ramp_m: f32, last_step: f64) -> Points<N> {
-        let points = deviates(style, N);
+        let points = &deviates(style)[..N];
         // Too few points for a quadratic make a plane.
         let known = if N < 2 * TERMS { 1 + SHAPING } else { TERMS };
         let design = DMatrix::from_fn(N, known, |i, k| f64::from(terms(&shaping(&points[i]))[k]));
@@ -108,9 +116,9 @@ pub(crate) fn few(style: Style) -> &'static Points<FEW> {
     &POINTS[style as usize]
 }
 
-/// For the last steps: the very points that a chance is judged on.
-pub(crate) fn all(style: Style) -> &'static Points<CLOUD> {
-    static POINTS: LazyLock<[Points<CLOUD>; Style::ALL.len()]> =
+/// For the last steps.
+pub(crate) fn many(style: Style) -> &'static Points<MANY> {
+    static POINTS: LazyLock<[Points<MANY>; Style::ALL.len()]> =
         LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, 0.3)));
     &POINTS[style as usize]
 }

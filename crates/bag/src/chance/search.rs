@@ -3,9 +3,9 @@
 //! The search: a table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches
 //! the target. The shapes whose own flight passes with most room are flown with real scatter; a local model of that
 //! cloud ([`crate::chance::response`]) says in which direction of power, hyzer, launch and aim it would do better, and the best
-//! are moved there. The best of these are flown on the [`CLOUD`] points of one fixed low-discrepancy set on which a chance is
-//! judged, modelled again and followed as long as there is something to gain. The same points serve every disc and line, so
-//! that chances compare and repeat exactly. How near this comes to an exhaustive search is tested.
+//! are moved there. The best of these are flown with more of it, modelled again and
+//! followed as long as there is something to gain; what comes of that is judged on fresh points ([`JUDGED_ON`]). All are of one
+//! fixed low-discrepancy set that serves every disc and line, so that chances compare and repeat exactly. How near this comes to an exhaustive search is tested.
 
 use std::cell::OnceCell;
 use std::sync::Arc;
@@ -14,13 +14,13 @@ use quick_cache::sync::Cache;
 use zinc_kite_flight::air::Air;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
-use zinc_kite_flight::scatter::deviates;
+use zinc_kite_flight::scatter::{Spread, deviates};
 
-use crate::chance::answer::{CLOUD, Chance, Chosen, NoRelease};
+use crate::chance::answer::{Chance, Chosen, JUDGED_ON, NoRelease};
 use crate::chance::memo::Memo;
 use crate::chance::reach::Reach;
 use crate::chance::response::{
-    FEW, FINDING_RAMP_M, Points, Response, SHAPING, Shift, all, best_aim, few, fewest,
+    FEW, FINDING_RAMP_M, MANY, Points, Response, SHAPING, Shift, best_aim, few, fewest, many,
 };
 use crate::chance::shot::{Centre, HYZER_STEP_DEG, LAUNCH_STEP_DEG, Shot, best_first, shot};
 use crate::disc::thrown::Thrown;
@@ -29,16 +29,16 @@ use crate::thrower::arm::Arm;
 
 /// Points of scatter that every shape which passes is looked at with, and shapes that are moved to where these point.
 const TRIAL_POINTS: usize = 8;
-const LOOKED_AT: usize = 12;
+const LOOKED_AT: usize = 8;
 /// Shapes flown with more scatter and improved, and of these the ones flown again.
-const TRIED: usize = 6;
-const FINALISTS: usize = 4;
+const TRIED: usize = 3;
+const FINALISTS: usize = 2;
 /// A shape whose score stays behind the best by more is no finalist.
-const CLOSE: f64 = 0.2;
+const CLOSE: f64 = 0.08;
 /// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
 /// must be going to rise for that.
-const FOLLOWED: usize = 5;
-const WORTHWHILE: f64 = 0.005;
+const FOLLOWED: usize = 3;
+const WORTHWHILE: f64 = 0.015;
 /// First step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
 const FIRST_STEP: f64 = 1.2;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
@@ -51,11 +51,10 @@ const NEAR_MOVE: f64 = 1.2;
 /// No first move goes farther than this from a flown cloud; where it leads is flown before it is believed.
 const FARTHEST_MOVE: f64 = 2.4;
 
-/// A centre flown with all its scatter: what comes of it, how well it does, and the better centre near it that the model of
-/// its cloud points to.
+/// A centre flown with much of its scatter, how well it does as its score, and the better centre near it that the model of its
+/// cloud points to.
 struct Flown {
-    verdict: Chance,
-    score: f64,
+    centre: Centre,
     promise: Centre,
 }
 
@@ -72,7 +71,7 @@ impl Shot<'_> {
 
     /// The same for several centres from a few throws each, flown for it.
     fn tried(&self, centres: &[Centre]) -> Vec<Response<FEW>> {
-        let throws: Vec<Throw> = centres.iter().flat_map(|c| self.scattered(c, FEW)).collect();
+        let throws: Vec<Throw> = centres.iter().flat_map(|c| self.scattered(c, 0..FEW)).collect();
         let flights = self.flown(&throws);
         let clouds = centres.iter().zip(flights.chunks(FEW));
         clouds.map(|(c, cloud)| self.response(few(self.style()), c, cloud)).collect()
@@ -81,43 +80,39 @@ impl Shot<'_> {
     /// The move that brings the middle of a cloud onto the target.
     fn centring(&self, c: &Centre, middle: (f64, f64)) -> Shift {
         let (x, y) = middle;
-        let farther = (self.line.rest_at_m() - x.hypot(y)) / (c.slope * c.power * self.spread(c).speed);
+        let farther = (self.line.rest_at_m() - far((x, y))) / (c.slope * c.power * self.spread(c).speed);
         let shape = [farther.clamp(-FIRST_STEP, FIRST_STEP), 0.0, 0.0, 0.0];
         let aim_deg = -y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
         Shift { shape, aim_deg }
     }
 
-    /// Compass search on the model of a cloud: along each of power, hyzer, launch, nose and aim, up and down, with ever
-    /// smaller steps, from where it was flown or from where it would be centred, whichever does better; nowhere more than
-    /// `farthest` standard deviations away. Hyzer, launch and nose also with power and aim following so that the middle of the
-    /// throws stays where it is, or a good place would have to be found by two moves of which the first is worse.
+    /// Compass search on the model of a cloud: along each of power, hyzer, launch, nose and aim, and along launch against nose,
+    /// up and down, with ever smaller steps, from where it was flown or from where it would be centred, whichever does better;
+    /// nowhere more than `farthest` standard deviations away. All but power and aim also with these following so that the
+    /// middle of the throws stays where it is, or a good place would have to be found by two moves of which the first is worse.
     fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>, ramp_m: f32, farthest: f64) -> Centre {
-        let room = self.room_to_move(c, farthest);
-        let per_farther_m = 1.0 / (c.slope * c.power * self.spread(c).speed);
+        let (room, spread) = (self.room_to_move(c, farthest), self.spread(c));
+        let per_farther_m = 1.0 / (c.slope * c.power * spread.speed);
         let scored = |to: Shift| (r.score_within(&to, ramp_m), to);
         let better = |a: (f64, Shift), b: (f64, Shift)| if b.0 > a.0 { b } else { a };
         let centred = room.kept(self.centring(c, r.middle(&Shift::default())));
         let mut best = better(scored(Shift::default()), scored(centred));
+        let ways = ways(&spread, self.side());
         let mut step = FIRST_STEP;
         while step >= r.points.last_step {
             let before = best.0;
-            for way in 0..=SHAPING {
+            for (k, way) in ways.iter().enumerate() {
                 for sign in [step, -step] {
                     let from = best;
-                    let mut tried = from.1;
-                    match way {
-                        SHAPING => tried.aim_deg += self.side() * sign,
-                        k => tried.shape[k] += sign,
-                    }
-                    let tried = room.kept(tried);
+                    let tried = room.kept(from.1.plus(way, sign));
                     if tried == from.1 {
                         continue;
                     }
                     best = better(best, scored(tried));
-                    if (1..SHAPING).contains(&way) {
+                    if k >= FOLLOWED_BY_POWER_AND_AIM {
                         let (was, now) = (r.middle(&from.1), r.middle(&tried));
                         let mut held = tried;
-                        held.shape[0] += (was.0.hypot(was.1) - now.0.hypot(now.1)) * per_farther_m;
+                        held.shape[0] += (far(was) - far(now)) * per_farther_m;
                         held.aim_deg += angle_between(now, was);
                         best = better(best, scored(room.kept(held)));
                     }
@@ -185,7 +180,8 @@ impl Shot<'_> {
     fn looks(&self, centres: &[Centre]) -> Vec<Look> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let n = centres.iter().take_while(|c| c.score >= least).count();
-        let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, TRIAL_POINTS)).collect();
+        let throws: Vec<Throw> =
+            centres[..n].iter().flat_map(|c| self.scattered(c, 0..TRIAL_POINTS)).collect();
         let flights = self.flown(&throws);
         let points = fewest(self.style());
         let mut looks: Vec<Look> = centres
@@ -202,9 +198,8 @@ impl Shot<'_> {
         looks
     }
 
-    /// From the first looks at the shapes to the best chance.
-    fn search(&self, reach: &Reach, looks: &[Look]) -> Chance {
-        let improved = self.tried_and_improved(&unlike(&self.sifted(looks), TRIED));
+    /// From shapes that were tried and improved, the best first, to the best chance.
+    fn search(&self, reach: &Reach, improved: &[Centre]) -> Chance {
         let close = improved[0].score - CLOSE;
         let finalists = improved.iter().take(FINALISTS).take_while(|c| c.score >= close);
         let mut flown: Vec<Flown> = finalists.map(|c| self.flown_out(c)).collect();
@@ -212,31 +207,52 @@ impl Shot<'_> {
         // From the most promising on, as long as there is something to gain.
         for _ in 0..FOLLOWED {
             let last = &flown[0];
-            if last.promise.score < last.score + WORTHWHILE {
+            if last.promise.score < last.centre.score + WORTHWHILE {
                 break;
             }
             let next = self.flown_out(&last.promise);
             flown.insert(0, next);
         }
-        let made = |a: &Flown, b: &Flown| a.verdict.chance.total_cmp(&b.verdict.chance);
-        let best = flown.into_iter().max_by(made).map(|f| f.verdict);
-        let best = best.unwrap_or_else(|| unreachable!("the first of those improved is a finalist"));
+        let best = flown.iter().map(|f| f.centre).min_by(best_first).unwrap_or(improved[0]);
+        let best = self.verdict(&best);
         match self.out_of_reach(reach) {
             Some(no_release) if best.chance == 0.0 => Chance::none(no_release),
             _ => best,
         }
     }
 
-    /// Flies a centre with all its scatter.
+    /// Flies a centre with much of its scatter.
     fn flown_out(&self, c: &Centre) -> Flown {
-        let cloud = self.cloud(c);
-        let response = self.response(all(self.style()), c, &cloud);
+        let cloud = self.flown(&self.scattered(c, 0..MANY));
+        let response = self.response(many(self.style()), c, &cloud);
         Flown {
-            verdict: self.verdict(c, &cloud),
-            score: response.score(&Shift::default()),
-            promise: self.improved(c, &response, all(self.style()).ramp_m, NEAR_MOVE),
+            centre: Centre { score: response.score(&Shift::default()), ..*c },
+            promise: self.improved(c, &response, many(self.style()).ramp_m, NEAR_MOVE),
         }
     }
+}
+
+/// Where an improvement looks: along power, aim, hyzer, launch and nose, and along launch against nose, the disc's own pitch
+/// kept: under a roof, or into the wind, neither will do without the other.
+fn ways(spread: &Spread, side: f64) -> [Shift; SHAPING + 2] {
+    let shape = |shape: [f64; SHAPING]| Shift { shape, aim_deg: 0.0 };
+    let against = -spread.launch_deg / spread.nose_deg;
+    [
+        shape([1.0, 0.0, 0.0, 0.0]),
+        Shift { shape: [0.0; SHAPING], aim_deg: side },
+        shape([0.0, 1.0, 0.0, 0.0]),
+        shape([0.0, 0.0, 1.0, 0.0]),
+        shape([0.0, 0.0, 0.0, 1.0]),
+        shape([0.0, 0.0, 1.0, against]),
+    ]
+}
+
+/// The first of these that power and aim can follow.
+const FOLLOWED_BY_POWER_AND_AIM: usize = 2;
+
+/// How far away a place is, m. Not by `hypot`, which takes care of numbers no place has and its time for it.
+fn far((x, y): (f64, f64)) -> f64 {
+    (x * x + y * y).sqrt()
 }
 
 /// How far it is from one place to another as seen from the tee, degrees, left positive.
@@ -281,13 +297,14 @@ pub struct Prospect<'a> {
     reach: OnceCell<Arc<Reach>>,
     centres: OnceCell<Result<Vec<Centre>, NoRelease>>,
     looks: OnceCell<Vec<Look>>,
+    improved: OnceCell<Vec<Centre>>,
 }
 
 impl<'a> Prospect<'a> {
     /// Before anything is flown.
     pub fn of(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec, memo: &'a Memo) -> Prospect<'a> {
-        let (reach, centres, looks) = Default::default();
-        Prospect { shot: shot(arm, thrown, line), memo, reach, centres, looks }
+        let (reach, centres, looks, improved) = Default::default();
+        Prospect { shot: shot(arm, thrown, line), memo, reach, centres, looks, improved }
     }
 
     /// Room (m) of the best single flight, scatter left aside: a cheap forecast of how discs rank by chance. `None` if the
@@ -310,13 +327,22 @@ impl<'a> Prospect<'a> {
         remembered(&self.memo.promises, self.shot.line_key(), || Some(self.looks().first()?.0.score))
     }
 
+    /// What the chance will be, near enough, 0 to 1: that of the best shape after it was improved by a few throws. `None` if
+    /// the disc does not reach the line.
+    pub fn forecast(&self) -> Option<f64> {
+        if self.too_fast().is_some() {
+            return None;
+        }
+        remembered(&self.memo.forecasts, self.shot.line_key(), || Some(self.improved().first()?.score))
+    }
+
     /// The best chance.
     pub fn chance(&self) -> Chance {
         if let Some(no_release) = self.too_fast() {
             return Chance::none(no_release);
         }
         remembered(&self.memo.chances, self.shot.line_key(), || match self.centres() {
-            Ok(_) => self.shot.search(self.reach(), self.looks()),
+            Ok(_) => self.shot.search(self.reach(), self.improved()),
             Err(no_release) => Chance::none(*no_release),
         })
     }
@@ -339,6 +365,12 @@ impl<'a> Prospect<'a> {
     /// See [`Shot::looks`]; none if the disc does not reach the line.
     fn looks(&self) -> &[Look] {
         self.looks.get_or_init(|| self.centres().as_ref().map_or(vec![], |c| self.shot.looks(c)))
+    }
+
+    /// See [`Shot::tried_and_improved`]; none if the disc does not reach the line.
+    fn improved(&self) -> &[Centre] {
+        self.improved
+            .get_or_init(|| self.shot.tried_and_improved(&unlike(&self.shot.sifted(self.looks()), TRIED)))
     }
 }
 
@@ -369,7 +401,7 @@ pub fn chance_without(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chose
     let q = shot(arm, thrown, line);
     let centre = Centre::of(chosen);
     let (throw, spread) = (q.throw(q.release(&centre)), q.spread(&centre));
-    let throws: Vec<Throw> = deviates(throw.release.style, CLOUD)
+    let throws: Vec<Throw> = deviates(throw.release.style)[JUDGED_ON]
         .iter()
         .map(|z| {
             let mut z = *z;
@@ -378,5 +410,5 @@ pub fn chance_without(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chose
         })
         .collect();
     let made = q.flown(&throws).iter().filter(|o| q.limits.judge(o).miss.is_none()).count();
-    made as f64 / CLOUD as f64
+    made as f64 / JUDGED_ON.len() as f64
 }

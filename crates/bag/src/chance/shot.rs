@@ -1,5 +1,7 @@
 //! One disc on one line at one arm: its throws about a centre, flown to where they come to rest and judged.
 
+use std::ops::Range;
+
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
@@ -8,7 +10,7 @@ use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
 
-use crate::chance::answer::{CLOUD, Chance, Chosen, MissShare, NoRelease};
+use crate::chance::answer::{Chance, Chosen, JUDGED_ON, MissShare, NoRelease};
 use crate::chance::memo::Fingerprint;
 use crate::chance::reach::{POWERS, Reach, Shape};
 use crate::chance::response::{SHAPING, Shift};
@@ -21,8 +23,8 @@ use crate::thrower::arm::Arm;
 pub(crate) const HYZER_STEP_DEG: f64 = 6.0;
 pub(crate) const LAUNCH_STEP_DEG: f64 = 4.0;
 /// A throw that comes down this share of the way short or long at the table's nearest shape may reach the target all the
-/// same, by angles between those of the table.
-const SLACK: f64 = 0.2;
+/// same, by angles between those of the table; one by the second share only where no other comes nearer.
+const SLACKS: [f64; 2] = [0.2, 0.5];
 
 /// Both ends of a range and the multiples of `step` between them: a wider range has all that a narrower one has but its ends.
 fn stops(low: f64, high: f64, step: f64) -> Vec<f64> {
@@ -186,9 +188,18 @@ impl Shot<'_> {
 
     /// The power at which each shape lands at the target, with the aim for it.
     pub(crate) fn centres(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
+        let within = SLACKS.iter().map(|slack| self.centres_within(reach, *slack));
+        if let Some(centres) = within.into_iter().find(|c| !c.is_empty()) {
+            return Ok(centres);
+        }
+        let nearest_m = reach.distances().fold(f64::INFINITY, f64::min);
+        Err(self.out_of_reach(reach).unwrap_or(NoRelease::TooNear { nearest_m }))
+    }
+
+    fn centres_within(&self, reach: &Reach, slack: f64) -> Vec<Centre> {
         let d = self.line.rest_at_m();
         let open = self.line.open_ended;
-        let near = self.line.reach_m() + SLACK * d;
+        let near = self.line.reach_m() + slack * d;
         let (low, high) = self.line.powers();
         let step = (high - low) / (POWERS - 1) as f64;
         let mut centres = Vec::new();
@@ -220,11 +231,7 @@ impl Shot<'_> {
                 centres.push(centre(low, -r[0].1, (r[1].0 - r[0].0) / step));
             }
         }
-        if centres.is_empty() {
-            let nearest_m = reach.distances().fold(f64::INFINITY, f64::min);
-            return Err(self.out_of_reach(reach).unwrap_or(NoRelease::TooNear { nearest_m }));
-        }
-        Ok(centres)
+        centres
     }
 
     /// Why no throw of the table comes down in the zone, if none does.
@@ -241,8 +248,8 @@ impl Shot<'_> {
         }
     }
 
-    /// The first `points` of the scatter about a centre.
-    pub(crate) fn scattered(&self, c: &Centre, points: usize) -> Vec<Throw> {
+    /// Some points of the scatter about a centre.
+    pub(crate) fn scattered(&self, c: &Centre, points: Range<usize>) -> Vec<Throw> {
         let (throw, spread) = (self.throw(self.release(c)), self.spread(c));
         spread.scattered(&throw, self.gust_m_s, points)
     }
@@ -294,17 +301,18 @@ impl Shot<'_> {
         }
     }
 
-    /// A centre flown with all its scatter.
+    /// A centre flown with the scatter that it is judged on.
     pub(crate) fn cloud(&self, c: &Centre) -> Vec<Outcome> {
-        self.flown(&self.scattered(c, CLOUD))
+        self.flown(&self.scattered(c, JUDGED_ON))
     }
 
-    /// Judges a centre by its cloud.
-    pub(crate) fn verdict(&self, centre: &Centre, cloud: &[Outcome]) -> Chance {
+    /// Judges a centre.
+    pub(crate) fn verdict(&self, centre: &Centre) -> Chance {
+        let cloud = self.cloud(centre);
         let points = cloud.len();
         let mut misses: Vec<MissShare> = Vec::new();
         let mut made = 0;
-        for outcome in cloud {
+        for outcome in &cloud {
             match self.limits.judge(outcome).miss {
                 None => made += 1,
                 Some(miss) => match misses.iter_mut().find(|m| m.miss == miss) {

@@ -35,8 +35,8 @@ impl Turn {
 
     /// By `deg` degrees, left positive.
     pub fn by(deg: f64) -> Turn {
-        let (sin, cos) = deg.to_radians().sin_cos();
-        Turn { sin: sin as f32, cos: cos as f32 }
+        let (sin, cos) = (deg.to_radians() as f32).sin_cos();
+        Turn { sin, cos }
     }
 
     /// A place on the ground, m, turned.

@@ -244,7 +244,7 @@ fn one(
 
     let wet = if arm.wet { thrown.wet_spread } else { 1.0 };
     let spread = arm.spread(setting.style, thrown.speed, setting.power).scaled(wet);
-    let mut cloud = fly_all(&spread.scattered(&throw, arm.gust_m_s, CLOUD), &arm.air, &[]);
+    let mut cloud = fly_all(&spread.scattered(&throw, arm.gust_m_s, 0..CLOUD), &arm.air, &[]);
     settle_all(&mut cloud, ground.into(), &thrown.rim);
     let (spread_long_m, spread_wide_m) = spreads(&cloud);
     let near = cloud.iter().filter(|o| (o.x_m - flight.x_m).hypot(o.y_m - flight.y_m) < 10.0).count();

@@ -50,15 +50,23 @@ pub(crate) struct Ledger {
 
 /// Discs that are looked at more closely on a row: those whose single best flight has most room. The rest would have to make
 /// up more than scatter can.
-const LOOKED_AT: usize = 16;
-/// Of these, the discs of the shelf and of the bag that are worked out in full: those that promise most.
-const OF_SHELF: usize = 5;
-const OF_BAG: usize = 4;
-/// Part of the promise of a disc not worked out that is counted on.
-const CAUTION: f64 = 0.8;
-/// Ideal discs looked at and worked out in full on a row.
-const IDEALS_LOOKED_AT: usize = 6;
-const IDEALS: usize = 2;
+const LOOKED_AT: usize = 14;
+/// Of these, the discs of the shelf and of the bag whose chance is forecast: those that promise most.
+const FORECAST: Few = Few { of_shelf: 6, of_bag: 5 };
+/// Of these, the ones that are worked out in full: those of the best forecast.
+const WORKED_OUT: Few = Few { of_shelf: 3, of_bag: 3 };
+/// Part of its forecast, or of its promise, that is counted on for a disc not worked out.
+const FORECAST_CAUTION: f64 = 0.95;
+const PROMISE_CAUTION: f64 = 0.8;
+/// Ideal discs looked at, forecast and worked out in full on a row.
+const IDEALS_LOOKED_AT: usize = 4;
+const IDEALS_FORECAST: usize = 2;
+
+/// So many of the best of the shelf, and so many carried ones.
+struct Few {
+    of_shelf: usize,
+    of_bag: usize,
+}
 
 struct Candidate {
     thrown: Thrown,
@@ -79,10 +87,11 @@ impl Makings<'_> {
         let chances = self.chances(&on);
         let ideals = on.most_promising(self.ideals.iter().map(|(_, t)| t).enumerate(), IDEALS_LOOKED_AT);
         let best = ideals
-            .iter()
-            .take(IDEALS)
-            .map(|p| (p.chance(), self.ideals[p.disc].0))
-            .max_by(|a, b| a.0.total_cmp(&b.0));
+            .into_iter()
+            .take(IDEALS_FORECAST)
+            .filter_map(|p| Some((p.prospect.forecast()?, p)))
+            .max_by(|a, b| a.0.total_cmp(&b.0))
+            .map(|(_, p)| (p.chance(), self.ideals[p.disc].0));
         let owned = chances.iter().copied().fold(0.0, f64::max);
         let ideal_chance = best.map_or(0.0, |b| b.0);
         Row {
@@ -96,35 +105,55 @@ impl Makings<'_> {
         }
     }
 
-    /// The chance of every disc: worked out for those that promise most; for the next a cautious part of what they promise, at
-    /// the rate at which the others kept theirs, and never more than the least of these; 0 for those too far behind to be
+    /// The first few of some discs, and the others.
+    fn first_few<'p>(
+        &self,
+        few: &Few,
+        ranked: Vec<Promising<'p>>,
+    ) -> (Vec<Promising<'p>>, Vec<Promising<'p>>) {
+        let (mut of_shelf, mut of_bag) = (0, 0);
+        ranked.into_iter().partition(|p| {
+            let carried = self.candidates[p.disc].carried;
+            let wanted = of_shelf < few.of_shelf || (carried && of_bag < few.of_bag);
+            of_shelf += usize::from(wanted);
+            of_bag += usize::from(wanted && carried);
+            wanted
+        })
+    }
+
+    /// The chance of every disc: worked out for those of the best forecast; for the others a cautious part of what is expected
+    /// of them, at the rate at which those kept it, and never more than the least of these; 0 for those too far behind to be
     /// looked at. A disc that would better the bag is always worked out.
     fn chances(&self, on: &On) -> Vec<f64> {
         let answers = |c: &&Candidate| c.used_for.answers(on.spec.style);
         let discs = self.candidates.iter().enumerate().filter(|(_, c)| answers(c));
-        let promising = on.most_promising(discs.map(|(k, c)| (k, &c.thrown)), LOOKED_AT);
+        let (near, far) =
+            self.first_few(&FORECAST, on.most_promising(discs.map(|(k, c)| (k, &c.thrown)), LOOKED_AT));
+        let promised: f64 = near.iter().map(|p| p.expected).sum();
+        let mut near: Vec<Promising> = near
+            .into_iter()
+            .filter_map(|p| Some(Promising { expected: p.prospect.forecast()?, ..p }))
+            .collect();
+        let forecast: f64 = near.iter().map(|p| p.expected).sum();
+        near.sort_by(most_expected);
+        let (best, near) = self.first_few(&WORKED_OUT, near);
         let mut chances = vec![0.0; self.candidates.len()];
-        let (mut of_shelf, mut of_bag, mut best_of_bag) = (0, 0, 0.0f64);
-        let (mut kept, mut promised, mut least) = (0.0, 0.0, f64::INFINITY);
-        let mut next = Vec::new();
-        for p in promising {
-            let carried = self.candidates[p.disc].carried;
-            if of_shelf < OF_SHELF || (carried && of_bag < OF_BAG) {
-                let chance = p.chance();
-                chances[p.disc] = chance;
-                of_shelf += 1;
-                of_bag += usize::from(carried);
-                kept += chance;
-                promised += p.promise;
-                least = chance.min(least);
-                best_of_bag = if carried { chance.max(best_of_bag) } else { best_of_bag };
-            } else {
-                next.push(p);
-            }
+        let (mut kept, mut expected) = (0.0, 0.0);
+        for p in &best {
+            chances[p.disc] = p.chance();
+            kept += chances[p.disc];
+            expected += p.expected;
         }
-        let rate = if promised > 0.0 { kept / promised } else { 0.0 };
-        for p in next {
-            let about = (CAUTION * rate * p.promise).min(least);
+        let rate = |kept: f64, of: f64| if of > 0.0 { kept / of } else { 0.0 };
+        let least = best.iter().map(|p| chances[p.disc]).fold(f64::INFINITY, f64::min);
+        let carried = |p: &&Promising| self.candidates[p.disc].carried;
+        let best_of_bag = best.iter().filter(carried).map(|p| chances[p.disc]).fold(0.0, f64::max);
+        let by_forecast = FORECAST_CAUTION * rate(kept, expected);
+        let by_promise = PROMISE_CAUTION * rate(kept, expected) * rate(forecast, promised);
+        let others =
+            near.into_iter().map(|p| (by_forecast, p)).chain(far.into_iter().map(|p| (by_promise, p)));
+        for (rate, p) in others {
+            let about = (rate * p.expected).min(least);
             // A button may promise this disc: it must be kept.
             chances[p.disc] = if about > best_of_bag { p.chance() } else { about };
         }
@@ -154,19 +183,23 @@ impl<'a> On<'a> {
         let mut promising: Vec<Promising> = roomy
             .into_iter()
             .filter_map(|(_, disc, prospect)| {
-                Some(Promising { promise: prospect.promise()?, disc, prospect })
+                Some(Promising { expected: prospect.promise()?, disc, prospect })
             })
             .collect();
-        promising.sort_by(|a, b| b.promise.total_cmp(&a.promise).then(a.disc.cmp(&b.disc)));
+        promising.sort_by(most_expected);
         promising
     }
 }
 
-/// A disc, by its place among those asked about, and what it promises.
+/// A disc, by its place among those asked about, and the chance that is expected of it.
 struct Promising<'a> {
-    promise: f64,
+    expected: f64,
     disc: usize,
     prospect: Prospect<'a>,
+}
+
+fn most_expected(a: &Promising, b: &Promising) -> std::cmp::Ordering {
+    b.expected.total_cmp(&a.expected).then(a.disc.cmp(&b.disc))
 }
 
 impl Promising<'_> {

@@ -76,7 +76,7 @@ pub fn clouds(arm: &Arm, thrown: Thrown, style: Style) -> Clouds {
     let spread = arm.spread(style, thrown.speed, 1.0);
     let clouds = RELEASES_DEG.map(|hyzer_deg| {
         let throw = Throw { disc: thrown.body, release: Release { hyzer_deg, ..flat }, wind: arm.wind };
-        Cloud::of(&fly_all(&spread.scattered(&throw, arm.gust_m_s, POINTS), &arm.air, &[]))
+        Cloud::of(&fly_all(&spread.scattered(&throw, arm.gust_m_s, 0..POINTS), &arm.air, &[]))
     });
     Clouds(clouds.into())
 }
