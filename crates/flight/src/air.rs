@@ -125,7 +125,7 @@ impl Air {
     }
 
     /// Whether a wind in it grows with height.
-    pub(crate) fn shears(&self) -> bool {
+    pub fn shears(&self) -> bool {
         self.profile_exponent > 0.0
     }
 

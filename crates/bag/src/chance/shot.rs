@@ -129,10 +129,12 @@ impl Shot<'_> {
         let full = self.arm.release(line.style, self.thrown.speed, 1.0);
         Fingerprint::default()
             .numbers(&self.thrown.body.coefficients.to_array())
-            .numbers(&[self.thrown.body.mass_kg, self.thrown.rim.softness, self.thrown.rim.wear])
+            .numbers(&[self.thrown.body.mass_kg, self.thrown.body.inertia_kg_m2, self.thrown.body.radius_m])
+            .numbers(&[self.thrown.rim.softness, self.thrown.rim.wear])
             .numbers(&[line.ground as u8 as f64, line.landing as u8 as f64, line.style as u8 as f64])
             .numbers(&[full.speed_m_s, full.spin_rad_s, self.arm.natural_side(line.style)])
-            .numbers(&[self.arm.air.density_kg_m3, self.wind.along_m_s, self.wind.left_m_s])
+            .numbers(&[self.air.density_kg_m3, f64::from(u8::from(self.air.shears()))])
+            .numbers(&[self.wind.along_m_s, self.wind.left_m_s])
             .numbers(&[low, high, line.hyzer_min_deg, line.hyzer_max_deg])
             .numbers(&[line.launch_min_deg, line.launch_max_deg, noses.0, noses.1])
     }
