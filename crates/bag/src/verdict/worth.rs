@@ -103,7 +103,8 @@ impl About<'_> {
             })
             .collect();
         let jobs = jobs(&leads, self.lines);
-        let missed = leads.iter().map(|l| l.strokes).sum();
+        // An empty sum is −0, which is no number of strokes.
+        let missed = leads.iter().fold(0.0, |sum, l| sum + l.strokes);
         let words = if jobs.is_empty() {
             self.without_a_job(column, others)
         } else {
