@@ -613,6 +613,11 @@ export interface components {
         };
         /** @description A chance opened to its reasons. */
         ChanceSheet: {
+            /**
+             * Format: double
+             * @description Where the release is aimed: so far beside the target, m, left positive; 0 if there is none.
+             */
+            aim_left_m: number;
             /** @description The chance and the release behind it. */
             chance: components["schemas"]["Chance"];
             /** @description Where the scatter comes to rest, at the basket where it passes or falls short of it. */

@@ -112,8 +112,7 @@ const costs = computed(() =>
 )
 const dearest = computed(() => costs.value.find((c) => c.kind !== 'gust' && c.points > 0))
 /** Aim as a player takes it: by what stands beside the target. */
-function aim(deg: number) {
-  const beside = (sheet.value?.line.distance_m ?? 0) * Math.tan((deg * Math.PI) / 180)
+function aim(beside: number) {
   return Math.abs(beside) < 0.5 ? 'at the target' : `${side(beside, units.value)} of the target`
 }
 function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
@@ -146,8 +145,7 @@ function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
         </el-radio-group>
       </div>
       <p v-if="sheet.discs.length === 0">
-        No carried disc makes this line in this weather. The side view and the plan would be empty: look at
-        what the season’s reason says, or add a disc.
+        No carried disc makes this line in this weather. The reason on the line’s card says which disc would.
       </p>
       <template v-else>
         <FlightPlan
@@ -182,7 +180,7 @@ function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
           <p v-if="disc" class="words">
             {{ disc.words }}
             <template v-if="disc.chance.chosen">
-              Aim {{ aim(disc.chance.chosen.aim_deg) }}.
+              Aim {{ aim(disc.aim_left_m) }}.
               <span class="soft">{{ figures(disc.chance.chosen) }}.</span>
             </template>
           </p>

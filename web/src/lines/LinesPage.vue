@@ -102,7 +102,7 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
       <template v-if="view === 'cards'">
         <label
           >In
-          <el-select v-model="weather" data-test="weather" aria-label="Weather">
+          <el-select v-model="weather" data-test="by-weather" aria-label="Weather">
             <el-option value="season" label="the season" />
             <el-option v-for="w in weathers" :key="w.kind" :value="w.kind" :label="WEATHERS[w.kind]" />
           </el-select>

@@ -13,6 +13,7 @@ use crate::error::BagError;
 use crate::need::line::Line;
 use crate::thrower::arm::Arm;
 use crate::verdict::board::{Board, board};
+use crate::verdict::ledger::total;
 use crate::verdict::standing::{Cell, LineVerdict, Question, ranked};
 use crate::verdict::work::Work;
 
@@ -75,7 +76,7 @@ pub fn analyse(q: &Question, memo: &Memo, work: &Work) -> Result<Analysis, BagEr
         return Err(BagError::Stopped);
     }
     Ok(Analysis {
-        leaves_strokes: lines.iter().map(|l| l.leaves_strokes).sum(),
+        leaves_strokes: total(lines.iter().map(|l| l.leaves_strokes)),
         disc_ids: discs.iter().map(|d| d.id).collect(),
         lines,
         board,

@@ -264,12 +264,12 @@ impl Ledger {
 
     /// What some discs leave in a round, strokes.
     pub(crate) fn leaves(&self, columns: &[usize]) -> f64 {
-        self.rows.iter().map(|row| row.strokes * (1.0 - row.best(columns))).sum()
+        total(self.rows.iter().map(|row| row.strokes * (1.0 - row.best(columns))))
     }
 
     /// What ideal discs would leave, strokes.
     pub(crate) fn ideal_leaves(&self) -> f64 {
-        self.rows.iter().map(|row| row.strokes * (1.0 - row.ideal)).sum()
+        total(self.rows.iter().map(|row| row.strokes * (1.0 - row.ideal)))
     }
 
     /// The work each of some discs does in a round, strokes: its part of what they save together, each rank's margin shared
@@ -289,6 +289,11 @@ impl Ledger {
         }
         shares
     }
+}
+
+/// Strokes together. Not by `sum`, of which nothing is −0.
+pub(crate) fn total(strokes: impl Iterator<Item = f64>) -> f64 {
+    strokes.fold(0.0, |all, each| all + each)
 }
 
 impl Row {

@@ -63,6 +63,8 @@ pub struct ChanceSheet {
     pub words: String,
     /// The release as a player would say it; empty if there is none.
     pub release: String,
+    /// Where the release is aimed: so far beside the target, m, left positive; 0 if there is none.
+    pub aim_left_m: f64,
     /// The day as it is on this line: its own wind and lee in it.
     pub conditions: Conditions,
     /// Path of the centre throw, empty if there is no release.
@@ -116,6 +118,7 @@ fn sheet_on(
         disc_id: disc.id,
         disc_name: disc.spec.name.clone(),
         release: found.chosen.as_ref().map_or_else(String::new, release_in_words),
+        aim_left_m: found.chosen.map_or(0.0, |c| line.spec.distance_m * c.aim_deg.to_radians().tan()),
         words: in_words(&found, &line.spec),
         conditions: conditions.blowing(line.spec.wind(arm.wind), arm.gust_m_s * (1.0 - line.spec.lee)),
         line: line.clone(),

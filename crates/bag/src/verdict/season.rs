@@ -15,7 +15,7 @@ use crate::thrower::season::{Weather, WeatherKind};
 use crate::thrower::slot::Slot;
 use crate::verdict::board::{board, pucks};
 use crate::verdict::finding::{Finding, Scene, findings};
-use crate::verdict::ledger::{Ledger, Row};
+use crate::verdict::ledger::{Ledger, Row, total};
 use crate::verdict::standing::{Cell, Question, Standing};
 use crate::verdict::work::Work;
 use crate::verdict::worth::{Worth, worths, worths_beside};
@@ -275,7 +275,7 @@ fn season_line(
         reason,
         chance,
         ideal,
-        leaves_strokes: rows.iter().map(|r| r.strokes * (1.0 - r.best(columns))).sum(),
+        leaves_strokes: total(rows.iter().map(|r| r.strokes * (1.0 - r.best(columns)))),
         ideal_saves_strokes: looked_for.as_ref().map_or(0.0, |(_, saves)| *saves),
         ideal_numbers: looked_for.map(|(numbers, _)| numbers),
         by_weather,
@@ -308,7 +308,7 @@ fn slots(q: &Question, lines: &[SeasonLine]) -> Vec<SlotState> {
                 made: count(Standing::Made),
                 thin: count(Standing::Thin),
                 gap: count(Standing::Gap),
-                leaves_strokes: own.iter().map(|l| l.leaves_strokes).sum(),
+                leaves_strokes: total(own.iter().map(|l| l.leaves_strokes)),
             }
         })
         .collect()
@@ -325,13 +325,13 @@ fn steps(q: &Question, ledger: &Ledger) -> Vec<Step> {
     while steps.len() < q.bag.capacity as usize && !left.is_empty() {
         let gain = |&column: &usize| -> f64 {
             let each = ledger.rows.iter().zip(&best);
-            each.map(|(row, best)| row.strokes * (row.chances[column] - best).max(0.0)).sum()
+            total(each.map(|(row, best)| row.strokes * (row.chances[column] - best).max(0.0)))
         };
         let next = left.iter().copied().max_by(|a, b| gain(a).total_cmp(&gain(b)).then(b.cmp(a)));
         let Some(column) = next else { break };
         left.retain(|c| *c != column);
         ledger.rows.iter().zip(&mut best).for_each(|(row, best)| *best = row.chances[column].max(*best));
-        let leaves_strokes = ledger.rows.iter().zip(&best).map(|(row, b)| row.strokes * (1.0 - b)).sum();
+        let leaves_strokes = total(ledger.rows.iter().zip(&best).map(|(row, b)| row.strokes * (1.0 - b)));
         steps.push(Step { disc_id: ledger.disc_ids[column], leaves_strokes });
     }
     steps

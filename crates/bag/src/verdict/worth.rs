@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use crate::disc::spec::{Disc, DiscId};
 use crate::need::line::Line;
 use crate::thrower::season::WeatherKind;
-use crate::verdict::ledger::{Ledger, Row};
+use crate::verdict::ledger::{Ledger, Row, total};
 use crate::words::{capital, percent, strokes};
 
 /// A line on which a disc is the one to throw.
@@ -103,8 +103,7 @@ impl About<'_> {
             })
             .collect();
         let jobs = jobs(&leads, self.lines);
-        // An empty sum is −0, which is no number of strokes.
-        let missed = leads.iter().fold(0.0, |sum, l| sum + l.strokes);
+        let missed = total(leads.iter().map(|l| l.strokes));
         let words = if jobs.is_empty() {
             self.without_a_job(column, others)
         } else {

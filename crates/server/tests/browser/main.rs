@@ -3,6 +3,8 @@
 
 mod dial;
 mod harness;
+mod phone;
 mod pictures;
 mod range;
+mod season;
 mod tour;
