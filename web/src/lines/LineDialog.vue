@@ -207,8 +207,8 @@ function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
             </ul>
           </section>
           <p class="soft">
-            128 throws with your scatter, the same for every disc. Of the disc that is picked, dots make it
-            and crosses do not; of the others, faint dots show where they come to rest.
+            {{ disc?.cloud.length }} throws with your scatter, the same for every disc. Of the disc that is
+            picked, dots make it and crosses do not; of the others, faint dots show where they come to rest.
           </p>
         </div>
       </template>
