@@ -61,7 +61,7 @@ fn shaping(z: &[f64; DIMENSIONS]) -> [f32; SHAPING] {
 
 /// What is the same for every cloud of the first `N` deviates of a style.
 pub(crate) struct Points<const N: usize> {
-    /// Least squares: a quadratic's coefficients are these rows times the values.
+    /// Least squares: a quadratic's coefficients are these rows times the values; those of further terms are 0.
     fit: Vec<Column<N>>,
     /// The shaping errors, a column each.
     errors: [Column<N>; SHAPING],
@@ -84,12 +84,12 @@ impl<const N: usize> Points<N> {
         let design = DMatrix::from_fn(N, known, |i, k| f64::from(terms(&shaping(&points[i]))[k]));
         // The points are well spread: the design has full rank (tested), and the tolerance never cuts anything.
         let inverse = design.pseudo_inverse(1e-9).unwrap_or_else(|_| DMatrix::zeros(known, N));
-        let fit = |k: usize| std::array::from_fn(|i| if k < known { inverse[(k, i)] as f32 } else { 0.0 });
+        let fit = |k: usize| std::array::from_fn(|i| inverse[(k, i)] as f32);
         let errors = std::array::from_fn(|d| std::array::from_fn(|i| points[i][d] as f32));
         Points {
             means: errors.each_ref().map(mean),
             errors,
-            fit: (0..TERMS).map(fit).collect(),
+            fit: (0..known).map(fit).collect(),
             aim: std::array::from_fn(|i| points[i][AIM] as f32),
             ramp_m,
             last_step,
@@ -133,7 +133,10 @@ struct Quantity<const N: usize> {
 impl<const N: usize> Quantity<N> {
     /// From what was flown, and from what it would have been without errors of aim, which the model leaves out.
     fn fitted(points: &Points<N>, flown: Column<N>, straight: &Column<N>) -> Quantity<N> {
-        let model = std::array::from_fn(|k| points.fit[k].iter().zip(straight).map(|(f, v)| f * v).sum());
+        let mut model = [0.0; TERMS];
+        for (m, fit) in model.iter_mut().zip(&points.fit) {
+            *m = fit.iter().zip(straight).map(|(f, v)| f * v).sum();
+        }
         Quantity { mean: mean(&flown), flown, model }
     }
 
@@ -343,9 +346,13 @@ fn lower(a: f32, b: f32) -> f32 {
 /// Room of a single flight under the best of a few aims, m, and that aim, degrees. Of aims with the same room the
 /// smallest is taken, and of these the one toward `side` (+1 left).
 pub(crate) fn best_aim(o: &Outcome, limits: &Limits, side: f64) -> (f64, f64) {
-    let aims = [0.0, 1.0, -1.0, 2.0, -2.0, 3.0, -3.0, 4.0, -4.0].map(|deg| side * deg);
-    let room = |deg: f64| (f64::from(limits.judge_turned(o, &Turn::by(deg)).margin_m), deg);
-    aims.into_iter()
+    static AIMS: LazyLock<[[(f64, Turn); 9]; 2]> = LazyLock::new(|| {
+        let aims = [0.0, 1.0, -1.0, 2.0, -2.0, 3.0, -3.0, 4.0, -4.0];
+        [1.0, -1.0].map(|side| aims.map(|deg| (side * deg, Turn::by(side * deg))))
+    });
+    let room = |(deg, turn): &(f64, Turn)| (f64::from(limits.judge_turned(o, turn).margin_m), *deg);
+    AIMS[usize::from(side < 0.0)]
+        .iter()
         .map(room)
         .fold((f64::NEG_INFINITY, 0.0), |best, at| if at.0 > best.0 { at } else { best })
 }
