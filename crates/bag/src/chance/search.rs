@@ -1,11 +1,11 @@
 //! The search for the release with which a disc makes a line most often.
 //!
-//! The search: a table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches
-//! the target. The shapes whose own flight passes with most room are flown with real scatter; a local model of that
-//! cloud ([`crate::chance::response`]) says in which direction of power, hyzer, launch and aim it would do better, and the best
-//! are moved there. The best of these are flown with more of it, modelled again and
-//! followed as long as there is something to gain; what comes of that is judged on fresh points ([`JUDGED_ON`]). All are of one
-//! fixed low-discrepancy set that serves every disc and line, so that chances compare and repeat exactly. How near this comes to an exhaustive search is tested.
+//! A table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches the target. The shapes
+//! whose own flight passes with most room are flown with real scatter; a local model of that cloud
+//! ([`crate::chance::response`]) says in which direction of power, hyzer, launch, nose and aim it would do better, and the best
+//! are moved there. The best of these are flown with more of it, modelled again and followed as long as there is something to
+//! gain; what comes of that is judged on fresh points ([`JUDGED_ON`]). All are of one fixed low-discrepancy set that serves
+//! every disc and line, so that chances compare and repeat exactly. How near this comes to an exhaustive search is tested.
 
 use std::cell::OnceCell;
 use std::sync::Arc;

@@ -58,7 +58,7 @@ const WORKED_OUT: Few = Few { of_shelf: 3, of_bag: 3 };
 /// Part of its forecast, or of its promise, that is counted on for a disc not worked out.
 const FORECAST_CAUTION: f64 = 0.95;
 const PROMISE_CAUTION: f64 = 0.8;
-/// Ideal discs looked at, forecast and worked out in full on a row.
+/// Ideal discs looked at on a row, and of these forecast; the one of the best forecast is worked out in full.
 const IDEALS_LOOKED_AT: usize = 4;
 const IDEALS_FORECAST: usize = 2;
 
