@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use std::io::{BufRead, BufReader};
+use std::os::unix::process::CommandExt;
 use std::path::Path;
 use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
@@ -12,11 +13,13 @@ use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
 
-/// A child process that ends with the test.
+/// A child process that ends with the test, and with it all that it started: ChromeDriver, killed, leaves its browser running.
 pub struct Running(Child);
 
 impl Drop for Running {
     fn drop(&mut self) {
+        let group = format!("-{}", self.0.id());
+        let _ = Command::new("kill").args(["-KILL", "--", &group]).stderr(Stdio::null()).status();
         let _ = self.0.kill();
         let _ = self.0.wait();
     }
@@ -24,7 +27,7 @@ impl Drop for Running {
 
 /// Starts `command` and returns what follows `marker` in its first line that has it.
 fn start(command: &mut Command, marker: &str) -> (Running, String) {
-    let mut child = command.stdout(Stdio::piped()).stderr(Stdio::null()).spawn().unwrap();
+    let mut child = command.stdout(Stdio::piped()).stderr(Stdio::null()).process_group(0).spawn().unwrap();
     let mut lines = BufReader::new(child.stdout.take().unwrap());
     let running = Running(child);
     loop {
@@ -58,9 +61,10 @@ pub struct Browser {
     address: String,
     driver: String,
     session: String,
-    _profile: tempfile::TempDir,
+    // Dropped in this order: the browser writes to its profile as long as it runs.
     _driver: Running,
     _program: Running,
+    _profile: tempfile::TempDir,
 }
 
 impl Browser {
@@ -98,9 +102,9 @@ impl Browser {
             address,
             driver: driver_address,
             session,
-            _profile: profile,
             _driver: driver,
             _program: program,
+            _profile: profile,
         };
         browser.size(1280, 800).await;
         browser
