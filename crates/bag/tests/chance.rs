@@ -8,19 +8,18 @@ use rand::SeedableRng;
 use rand::rngs::StdRng;
 use rayon::prelude::*;
 use rstest::rstest;
-use scene::{disc, lines_of, player, spec};
+use scene::{gusty, lines_of, player, thrown_disc};
 use statrs::distribution::{ContinuousCDF, Normal};
 use zinc_kite_bag::chance::answer::{Chance, NoRelease};
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::search::{Prospect, behind, chance, chance_without};
-use zinc_kite_bag::disc::thrown::{Thrown, thrown};
+use zinc_kite_bag::disc::thrown::Thrown;
 use zinc_kite_bag::need::limits::Limits;
 use zinc_kite_bag::need::line::{Footing, Ground, Landing, Line, LineSpec};
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, Skill};
 use zinc_kite_bag::thrower::style::{Hand, Style};
-use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::settle_all;
@@ -37,16 +36,8 @@ const DISCS: [(f64, f64, f64, f64); 8] = [
     (12.0, 5.0, -1.0, 3.0),
 ];
 
-fn thrown_disc((s, g, t, f): (f64, f64, f64, f64)) -> Thrown {
-    thrown(&disc(1, spec(s, g, t, f))).unwrap()
-}
-
 fn me() -> Player {
     player(104.0, Skill::Advanced)
-}
-
-fn day(along_m_s: f64, left_m_s: f64) -> Conditions {
-    Conditions { gust_m_s: 1.0, ..Conditions::default() }.blowing(Wind { along_m_s, left_m_s }, 1.0)
 }
 
 fn of_key<'a>(lines: &'a [Line], key: &str) -> &'a LineSpec {
@@ -109,7 +100,8 @@ fn made_at_random(arm: &Arm, t: Thrown, line: &LineSpec, found: &Chance, seed: u
 #[case(-4.0, 2.0)]
 fn val_a_chance_is_what_random_throws_give(#[case] along_m_s: f64, #[case] left_m_s: f64) {
     let p = me();
-    let (arm, memo, lines) = (Arm::of(&p, &day(along_m_s, left_m_s)).unwrap(), Memo::default(), lines_of(&p));
+    let (arm, memo, lines) =
+        (Arm::of(&p, &gusty(along_m_s, left_m_s)).unwrap(), Memo::default(), lines_of(&p));
     let off: Vec<f64> = pairs(&lines, &arm, &memo)
         .par_iter()
         .enumerate()
@@ -155,7 +147,7 @@ fn rank_correlation(a: &[f64], b: &[f64]) -> f64 {
 #[test]
 fn prop_closer_forecasts_rank_more_truly() {
     let p = me();
-    let (arm, lines) = (Arm::of(&p, &day(-3.0, 0.0)).unwrap(), lines_of(&p));
+    let (arm, lines) = (Arm::of(&p, &gusty(-3.0, 0.0)).unwrap(), lines_of(&p));
     let discs: Vec<Thrown> = [3.0, 5.0, 7.0, 9.0, 12.0]
         .into_iter()
         .flat_map(|s| [(-3.0, 0.5), (-1.0, 2.0), (0.0, 3.5)].map(|(t, f)| thrown_disc((s, 4.5, t, f))))
@@ -196,7 +188,7 @@ fn prop_closer_forecasts_rank_more_truly() {
 #[test]
 fn prop_the_order_of_questions_changes_no_answer() {
     let p = me();
-    let (arm, lines) = (Arm::of(&p, &day(2.0, -3.0)).unwrap(), lines_of(&p));
+    let (arm, lines) = (Arm::of(&p, &gusty(2.0, -3.0)).unwrap(), lines_of(&p));
     lines.par_iter().step_by(2).for_each(|line| {
         for numbers in DISCS {
             let (closely, at_once) = (Memo::default(), Memo::default());
@@ -212,7 +204,7 @@ fn prop_the_order_of_questions_changes_no_answer() {
                 line.key
             );
             // A memory that has seen other weathers and lines knows them apart.
-            let elsewhere = Arm::of(&p, &day(-2.0, 3.0)).unwrap();
+            let elsewhere = Arm::of(&p, &gusty(-2.0, 3.0)).unwrap();
             chance(&elsewhere, thrown_disc(numbers), &line.spec, &at_once);
             assert_eq!(chance(&arm, thrown_disc(numbers), &line.spec, &at_once), asked_last);
         }
@@ -279,7 +271,7 @@ fn prop_makes_and_misses_are_all_and_the_release_is_allowed(
     #[values((60.0, Skill::Club), (104.0, Skill::Advanced), (130.0, Skill::Top))] who: (f64, Skill),
 ) {
     let p = player(who.0, who.1);
-    let (arm, memo, lines) = (Arm::of(&p, &day(wind.0, wind.1)).unwrap(), Memo::default(), lines_of(&p));
+    let (arm, memo, lines) = (Arm::of(&p, &gusty(wind.0, wind.1)).unwrap(), Memo::default(), lines_of(&p));
     for (line, _, found) in pairs(&lines, &arm, &memo) {
         let missed: f64 = found.misses.iter().map(|m| m.share).sum();
         assert!((found.chance + missed - 1.0).abs() < 1e-9, "{}: {found:?}", line.key);
@@ -299,7 +291,7 @@ fn prop_makes_and_misses_are_all_and_the_release_is_allowed(
 #[test]
 fn prop_more_room_turns_no_make_into_a_miss() {
     let p = me();
-    let (arm, memo, lines) = (Arm::of(&p, &day(3.0, 3.0)).unwrap(), Memo::default(), lines_of(&p));
+    let (arm, memo, lines) = (Arm::of(&p, &gusty(3.0, 3.0)).unwrap(), Memo::default(), lines_of(&p));
     for (line, t, found) in pairs(&lines, &arm, &memo) {
         let cloud = behind(&arm, t, &line.spec, &found.chosen.unwrap()).cloud;
         let mut wide = line.spec.clone();
@@ -347,7 +339,7 @@ fn prop_hands_and_winds_mirror() {
     let right = me();
     let left = Player { hand: Hand::Left, ..right.clone() };
     let of = |p: &Player, left_m_s: f64| -> Vec<(String, f64)> {
-        let (arm, memo) = (Arm::of(p, &day(-2.0, left_m_s)).unwrap(), Memo::default());
+        let (arm, memo) = (Arm::of(p, &gusty(-2.0, left_m_s)).unwrap(), Memo::default());
         pairs(&lines_of(p), &arm, &memo).into_iter().map(|(l, _, c)| (l.key.clone(), c.chance)).collect()
     };
     assert_eq!(of(&right, 4.0), of(&left, -4.0));
@@ -396,7 +388,7 @@ fn regress_a_disc_that_flies_past_falls_off_no_cliff() {
         for across in [false, true] {
             let chances: Vec<f64> = (0..=16)
                 .map(|k| -4.0 + 0.5 * f64::from(k))
-                .map(|w| if across { day(0.0, w) } else { day(w, 0.0) })
+                .map(|w| if across { gusty(0.0, w) } else { gusty(w, 0.0) })
                 .map(|c| {
                     chance(&Arm::of(&p, &c).unwrap(), thrown_disc(numbers), line, &Memo::default()).chance
                 })

@@ -30,6 +30,10 @@ struct Range<T> {
     greatest: f64,
 }
 
+fn range<T>(field: &'static str, set: fn(&mut T, f64), least: f64, greatest: f64) -> Range<T> {
+    Range { field, set, least, greatest }
+}
+
 /// Neither a hair outside, nor what is no number, nor what is no end; both ends and the middle.
 fn held_to<T: Clone>(usual: &T, range: &Range<T>, validate: fn(&T) -> Result<(), BagError>) {
     let with = |x: f64| {
@@ -54,12 +58,12 @@ fn held_to<T: Clone>(usual: &T, range: &Range<T>, validate: fn(&T) -> Result<(),
 #[test]
 fn prop_a_player_is_held_to_its_ranges() {
     let ranges: [Range<Player>; 6] = [
-        Range { field: "backhand_m", set: |p, x| p.backhand_m = x, least: 20.0, greatest: 200.0 },
-        Range { field: "forehand_m", set: |p, x| p.forehand_m = x, least: 20.0, greatest: 200.0 },
-        Range { field: "overhand_m", set: |p, x| p.overhand_m = Some(x), least: 20.0, greatest: 150.0 },
-        Range { field: "altitude_m", set: |p, x| p.altitude_m = x, least: -400.0, greatest: 5000.0 },
-        Range { field: "temperature_c", set: |p, x| p.temperature_c = x, least: -30.0, greatest: 45.0 },
-        Range { field: "wet_share", set: |p, x| p.season.wet_share = x, least: 0.0, greatest: 0.9 },
+        range("backhand_m", |p, x| p.backhand_m = x, 20.0, 200.0),
+        range("forehand_m", |p, x| p.forehand_m = x, 20.0, 200.0),
+        range("overhand_m", |p, x| p.overhand_m = Some(x), 20.0, 150.0),
+        range("altitude_m", |p, x| p.altitude_m = x, -400.0, 5000.0),
+        range("temperature_c", |p, x| p.temperature_c = x, -30.0, 45.0),
+        range("wet_share", |p, x| p.season.wet_share = x, 0.0, 0.9),
     ];
     ranges.iter().for_each(|range| held_to(&Player::default(), range, Player::validate));
 }
@@ -73,51 +77,26 @@ fn with_scatter(p: &mut Player, change: fn(&mut Scatter, f64), x: f64) {
 #[test]
 fn prop_a_players_own_scatter_and_evidence_are_held_to_their_ranges() {
     let ranges: [Range<Player>; 7] = [
-        Range {
-            field: "scatter speed_pct",
-            set: |p, x| with_scatter(p, |s, x| s.speed_pct = x, x),
-            least: 0.2,
-            greatest: 20.0,
-        },
-        Range {
-            field: "scatter hyzer_deg",
-            set: |p, x| with_scatter(p, |s, x| s.hyzer_deg = x, x),
-            least: 0.2,
-            greatest: 20.0,
-        },
-        Range {
-            field: "scatter launch_deg",
-            set: |p, x| with_scatter(p, |s, x| s.launch_deg = x, x),
-            least: 0.2,
-            greatest: 15.0,
-        },
-        Range {
-            field: "scatter nose_deg",
-            set: |p, x| with_scatter(p, |s, x| s.nose_deg = x, x),
-            least: 0.2,
-            greatest: 15.0,
-        },
-        Range {
-            field: "scatter aim_deg",
-            set: |p, x| with_scatter(p, |s, x| s.aim_deg = x, x),
-            least: 0.2,
-            greatest: 15.0,
-        },
-        Range {
-            field: "evidence distance_m",
-            set: |p, x| {
+        range("scatter speed_pct", |p, x| with_scatter(p, |s, x| s.speed_pct = x, x), 0.2, 20.0),
+        range("scatter hyzer_deg", |p, x| with_scatter(p, |s, x| s.hyzer_deg = x, x), 0.2, 20.0),
+        range("scatter launch_deg", |p, x| with_scatter(p, |s, x| s.launch_deg = x, x), 0.2, 15.0),
+        range("scatter nose_deg", |p, x| with_scatter(p, |s, x| s.nose_deg = x, x), 0.2, 15.0),
+        range("scatter aim_deg", |p, x| with_scatter(p, |s, x| s.aim_deg = x, x), 0.2, 15.0),
+        range(
+            "evidence distance_m",
+            |p, x| {
                 let told = Evidence::Distance { style: Style::Backhand, slot: Slot::Fairway, distance_m: x };
                 p.evidence = vec![told];
             },
-            least: 15.0,
-            greatest: 200.0,
-        },
-        Range {
-            field: "evidence speed_m_s",
-            set: |p, x| p.evidence = vec![Evidence::Speed { style: Style::Backhand, speed_m_s: x }],
-            least: 5.0,
-            greatest: 45.0,
-        },
+            15.0,
+            200.0,
+        ),
+        range(
+            "evidence speed_m_s",
+            |p, x| p.evidence = vec![Evidence::Speed { style: Style::Backhand, speed_m_s: x }],
+            5.0,
+            45.0,
+        ),
     ];
     ranges.iter().for_each(|range| held_to(&Player::default(), range, Player::validate));
 }
@@ -125,13 +104,13 @@ fn prop_a_players_own_scatter_and_evidence_are_held_to_their_ranges() {
 #[test]
 fn prop_a_day_is_held_to_its_ranges() {
     let ranges: [Range<Conditions>; 7] = [
-        Range { field: "wind_m_s", set: |c, x| c.wind_m_s = x, least: 0.0, greatest: 40.0 },
-        Range { field: "wind_from_deg", set: |c, x| c.wind_from_deg = x, least: -360.0, greatest: 360.0 },
-        Range { field: "gust_m_s", set: |c, x| c.gust_m_s = x, least: 0.0, greatest: 8.0 },
-        Range { field: "power", set: |c, x| c.power = x, least: 0.5, greatest: 1.1 },
-        Range { field: "temperature_c", set: |c, x| c.temperature_c = Some(x), least: -30.0, greatest: 45.0 },
-        Range { field: "altitude_m", set: |c, x| c.altitude_m = Some(x), least: -400.0, greatest: 5000.0 },
-        Range { field: "humidity", set: |c, x| c.humidity = x, least: 0.0, greatest: 1.0 },
+        range("wind_m_s", |c, x| c.wind_m_s = x, 0.0, 40.0),
+        range("wind_from_deg", |c, x| c.wind_from_deg = x, -360.0, 360.0),
+        range("gust_m_s", |c, x| c.gust_m_s = x, 0.0, 8.0),
+        range("power", |c, x| c.power = x, 0.5, 1.1),
+        range("temperature_c", |c, x| c.temperature_c = Some(x), -30.0, 45.0),
+        range("altitude_m", |c, x| c.altitude_m = Some(x), -400.0, 5000.0),
+        range("humidity", |c, x| c.humidity = x, 0.0, 1.0),
     ];
     ranges.iter().for_each(|range| held_to(&Conditions::default(), range, Conditions::validate));
 }
@@ -139,24 +118,14 @@ fn prop_a_day_is_held_to_its_ranges() {
 #[test]
 fn prop_a_disc_is_held_to_its_ranges() {
     let ranges: [Range<DiscSpec>; 8] = [
-        Range { field: "mass_g", set: |s, x| s.mass_g = x, least: 60.0, greatest: 220.0 },
-        Range {
-            field: "reference_mass_g",
-            set: |s, x| s.reference_mass_g = x,
-            least: 100.0,
-            greatest: 200.0,
-        },
-        Range { field: "rim_cm", set: |s, x| s.rim_cm = Some(x), least: 0.5, greatest: 3.0 },
-        Range { field: "speed", set: |s, x| s.printed.speed = x, least: 0.5, greatest: 15.0 },
-        Range { field: "glide", set: |s, x| s.printed.glide = x, least: 0.0, greatest: 8.0 },
-        Range { field: "turn", set: |s, x| s.printed.turn = x, least: -8.0, greatest: 3.0 },
-        Range { field: "fade", set: |s, x| s.printed.fade = x, least: -1.0, greatest: 7.0 },
-        Range {
-            field: "turn",
-            set: |s, x| s.observed = Some(Numbers { turn: x, ..s.printed }),
-            least: -8.0,
-            greatest: 3.0,
-        },
+        range("mass_g", |s, x| s.mass_g = x, 60.0, 220.0),
+        range("reference_mass_g", |s, x| s.reference_mass_g = x, 100.0, 200.0),
+        range("rim_cm", |s, x| s.rim_cm = Some(x), 0.5, 3.0),
+        range("speed", |s, x| s.printed.speed = x, 0.5, 15.0),
+        range("glide", |s, x| s.printed.glide = x, 0.0, 8.0),
+        range("turn", |s, x| s.printed.turn = x, -8.0, 3.0),
+        range("fade", |s, x| s.printed.fade = x, -1.0, 7.0),
+        range("turn", |s, x| s.observed = Some(Numbers { turn: x, ..s.printed }), -8.0, 3.0),
     ];
     let usual = spec(5.0, 4.0, -1.0, 1.0);
     ranges.iter().for_each(|range| held_to(&usual, range, DiscSpec::validate));
@@ -165,19 +134,19 @@ fn prop_a_disc_is_held_to_its_ranges() {
 #[test]
 fn prop_a_line_is_held_to_its_ranges() {
     let ranges: [Range<LineSpec>; 13] = [
-        Range { field: "distance_m", set: |l, x| l.distance_m = x, least: 10.0, greatest: 200.0 },
-        Range { field: "zone_length_m", set: |l, x| l.zone_length_m = x, least: 2.0, greatest: 80.0 },
-        Range { field: "zone_width_m", set: |l, x| l.zone_width_m = x, least: 2.0, greatest: 80.0 },
-        Range { field: "ceiling_m", set: |l, x| l.ceiling_m = Some(x), least: 1.5, greatest: 60.0 },
-        Range { field: "lee", set: |l, x| l.lee = x, least: 0.0, greatest: 0.95 },
-        Range { field: "along_m_s", set: |l, x| l.along_m_s = x, least: -15.0, greatest: 15.0 },
-        Range { field: "left_m_s", set: |l, x| l.left_m_s = x, least: -15.0, greatest: 15.0 },
-        Range { field: "hyzer_max_deg", set: |l, x| l.hyzer_max_deg = x, least: -10.0, greatest: 120.0 },
-        Range { field: "launch_max_deg", set: |l, x| l.launch_max_deg = x, least: 4.0, greatest: 70.0 },
-        Range { field: "nose_max_deg", set: |l, x| l.nose_max_deg = Some(x), least: -6.0, greatest: 5.0 },
-        Range { field: "fastest_speed", set: |l, x| l.fastest_speed = Some(x), least: 1.0, greatest: 15.0 },
-        Range { field: "weight", set: |l, x| l.weight = x, least: 0.1, greatest: 10.0 },
-        Range { field: "miss_strokes", set: |l, x| l.miss_strokes = Some(x), least: 0.0, greatest: 3.0 },
+        range("distance_m", |l, x| l.distance_m = x, 10.0, 200.0),
+        range("zone_length_m", |l, x| l.zone_length_m = x, 2.0, 80.0),
+        range("zone_width_m", |l, x| l.zone_width_m = x, 2.0, 80.0),
+        range("ceiling_m", |l, x| l.ceiling_m = Some(x), 1.5, 60.0),
+        range("lee", |l, x| l.lee = x, 0.0, 0.95),
+        range("along_m_s", |l, x| l.along_m_s = x, -15.0, 15.0),
+        range("left_m_s", |l, x| l.left_m_s = x, -15.0, 15.0),
+        range("hyzer_max_deg", |l, x| l.hyzer_max_deg = x, -10.0, 120.0),
+        range("launch_max_deg", |l, x| l.launch_max_deg = x, 4.0, 70.0),
+        range("nose_max_deg", |l, x| l.nose_max_deg = Some(x), -6.0, 5.0),
+        range("fastest_speed", |l, x| l.fastest_speed = Some(x), 1.0, 15.0),
+        range("weight", |l, x| l.weight = x, 0.1, 10.0),
+        range("miss_strokes", |l, x| l.miss_strokes = Some(x), 0.0, 3.0),
     ];
     let usual = LineSpec { name: "Mine".into(), ..LineSpec::usual(Style::Backhand) };
     ranges.iter().for_each(|range| held_to(&usual, range, LineSpec::validate));

@@ -14,7 +14,7 @@ use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::thrower::arm::{Arm, arm_speed_m_s, driving_distance_m};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, Skill};
-use zinc_kite_bag::thrower::style::Style;
+use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::verdict::opened::{SHOWN, chance_sheet, line_sheet};
 
 fn me() -> Player {
@@ -99,6 +99,30 @@ fn prop_a_release_is_told_in_a_players_words() {
             assert_eq!(says("high"), c.launch_deg >= 14.0, "{} {}", s.release, c.launch_deg);
         }
     }
+}
+
+/// Where a release is aimed is told as what stands beside the target, on the other side for the other hand: what fades to the
+/// left is aimed to the right.
+#[rstest]
+#[case("fairway-hook", (7.0, 4.0, 0.0, 4.0), true)]
+#[case("corner", (7.0, 4.0, 0.0, 4.0), true)]
+#[case("turnover", (5.0, 5.0, -3.0, 0.0), false)]
+fn prop_the_aim_is_told_in_metres_beside_the_target(
+    #[case] key: &str,
+    #[case] (s, g, t, f): (f64, f64, f64, f64),
+    #[case] aimed_right: bool,
+) {
+    let left = Player { hand: Hand::Left, ..me() };
+    let [ours, mirrored] = [me(), left].map(|p| {
+        let line = lines_of(&p).into_iter().find(|l| l.key == key).unwrap();
+        let d = disc(1, spec(s, g, t, f));
+        let sheet = chance_sheet(&p, &Conditions::default(), &d, &line, &Memo::default()).unwrap();
+        let beside_m = sheet.line.spec.distance_m * sheet.chance.chosen.unwrap().aim_deg.to_radians().tan();
+        assert!((sheet.aim_left_m - beside_m).abs() < 1e-9 && beside_m.abs() > 2.0, "{beside_m}");
+        sheet.aim_left_m
+    });
+    assert_eq!(ours, -mirrored);
+    assert_eq!(ours < 0.0, aimed_right, "{ours}");
 }
 
 /// A hyzer-flip is asked of arms whose most understable disc stands up, on the more hyzer the faster the arm.

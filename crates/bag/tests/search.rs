@@ -7,7 +7,7 @@ use std::ops::Range;
 
 use rayon::prelude::*;
 use rstest::rstest;
-use scene::{arm, disc, lines_of, player, spec};
+use scene::{arm, disc, gusty, lines_of, player, spec, thrown_disc};
 use zinc_kite_bag::chance::answer::JUDGED_ON;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::search::chance;
@@ -16,10 +16,8 @@ use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::need::limits::Limits;
 use zinc_kite_bag::need::line::{Landing, LineSpec};
 use zinc_kite_bag::thrower::arm::Arm;
-use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{OwnScatter, Player, Scatter, Skill};
 use zinc_kite_bag::thrower::style::Style;
-use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::settle;
@@ -103,7 +101,7 @@ fn exhaustive(arm: &Arm, t: Thrown, line: &LineSpec) -> f64 {
 #[case(0.0, 5.0)]
 fn prop_the_search_is_not_stuck(#[case] along_m_s: f64, #[case] left_m_s: f64) {
     let p = player(104.0, Skill::Advanced);
-    let arm = Arm::of(&p, &day(along_m_s, left_m_s)).unwrap();
+    let arm = Arm::of(&p, &gusty(along_m_s, left_m_s)).unwrap();
     let discs = [
         (3.0, 3.0, 0.0, 1.0),
         (3.0, 3.0, 0.0, 3.0),
@@ -152,14 +150,6 @@ const DISCS: [(f64, f64, f64, f64); 6] = [
     (12.0, 5.0, -1.0, 3.0),
 ];
 
-fn thrown_disc((s, g, t, f): (f64, f64, f64, f64)) -> Thrown {
-    thrown(&disc(1, spec(s, g, t, f))).unwrap()
-}
-
-fn day(along_m_s: f64, left_m_s: f64) -> Conditions {
-    Conditions { gust_m_s: 1.0, ..Conditions::default() }.blowing(Wind { along_m_s, left_m_s }, 1.0)
-}
-
 /// Turning the wind up by half a metre a second moves no chance by much; nothing that is worth throwing falls off a cliff.
 #[test]
 fn prop_no_cliffs_over_the_wind_dial() {
@@ -173,7 +163,7 @@ fn prop_no_cliffs_over_the_wind_dial() {
             let sweep = |across: bool| {
                 let chances: Vec<f64> = (0..=16)
                     .map(|k| -4.0 + 0.5 * f64::from(k))
-                    .map(|w| if across { day(0.0, w) } else { day(w, 0.0) })
+                    .map(|w| if across { gusty(0.0, w) } else { gusty(w, 0.0) })
                     .map(|c| {
                         chance(&Arm::of(&p, &c).unwrap(), thrown_disc(d), &line.spec, &Memo::default()).chance
                     })
@@ -229,22 +219,24 @@ fn prop_more_room_is_no_harder() {
         .step_by(2)
         .flat_map(|line| DISCS.par_iter().map(move |d| (line, *d)))
         .flat_map_iter(|(line, d)| {
-            [day(0.0, 0.0), day(-5.0, 0.0), day(5.0, 0.0), day(0.0, 5.0)].into_iter().flat_map(move |c| {
-                let on = |p: &Player, l: &LineSpec| {
-                    chance(&Arm::of(p, &c).unwrap(), thrown_disc(d), l, &Memo::default()).chance
-                };
-                let before = on(p, &line.spec);
-                let told = |what: String, after: f64| {
-                    (before - after, format!("{} {d:?} {what}: {before:.2} then {after:.2}", line.key))
-                };
-                let mut all = vec![told("steadier".into(), on(steadier, &line.spec))];
-                for (k, free) in freer.iter().enumerate() {
-                    let mut spec = line.spec.clone();
-                    free(&mut spec);
-                    all.push(told(format!("way {k}"), on(p, &spec)));
-                }
-                all
-            })
+            [gusty(0.0, 0.0), gusty(-5.0, 0.0), gusty(5.0, 0.0), gusty(0.0, 5.0)].into_iter().flat_map(
+                move |c| {
+                    let on = |p: &Player, l: &LineSpec| {
+                        chance(&Arm::of(p, &c).unwrap(), thrown_disc(d), l, &Memo::default()).chance
+                    };
+                    let before = on(p, &line.spec);
+                    let told = |what: String, after: f64| {
+                        (before - after, format!("{} {d:?} {what}: {before:.2} then {after:.2}", line.key))
+                    };
+                    let mut all = vec![told("steadier".into(), on(steadier, &line.spec))];
+                    for (k, free) in freer.iter().enumerate() {
+                        let mut spec = line.spec.clone();
+                        free(&mut spec);
+                        all.push(told(format!("way {k}"), on(p, &spec)));
+                    }
+                    all
+                },
+            )
         })
         .collect();
     falls.sort_by(|a, b| b.0.total_cmp(&a.0));

@@ -13,7 +13,7 @@ use zinc_kite_flight::disc::Disc;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::error::FlightError;
 use zinc_kite_flight::outcome::{MAX_GATES, Outcome};
-use zinc_kite_flight::release::{Hand, Release, Style};
+use zinc_kite_flight::release::{Release, Style};
 use zinc_kite_flight::scatter::{POINTS, Spread, deviates};
 
 /// Throws of four discs with a wide scatter, in wind.
@@ -50,6 +50,18 @@ fn prop_nearly_every_landing_is_right_to_a_centimetre(#[case] shear: f64) {
     off.sort_by(f64::total_cmp);
     let (middle, most, worst) = (off[off.len() / 2], off[off.len() - 5], off[off.len() - 1]);
     assert!(middle < 5e-4 && most < 0.01 && worst < 0.03, "{middle:.5} {most:.4} {worst:.4}");
+}
+
+/// What single precision rounds away is a tenth of a millimetre for half of all throws and a millimetre for nearly all: where it
+/// is more, it decided whether a step was short enough.
+#[test]
+fn prop_single_precision_costs_a_tenth_of_a_millimetre() {
+    let (throws, air) = (throws(4000), Air::new(1.2, 0.14).unwrap());
+    let (lanes, double) = (fly_all(&throws, &air, &[]), fly_reference(&throws, &air, &[], 1.0));
+    let mut off: Vec<f64> = lanes.iter().zip(&double).map(|(a, b)| off_m(a, b)).collect();
+    off.sort_by(f64::total_cmp);
+    let (middle, most) = (off[off.len() / 2], off[off.len() * 99 / 100]);
+    assert!(middle < 1e-4 && most < 1e-3, "{middle:.6} {most:.6}");
 }
 
 /// A smaller tolerance comes nearer to the exact path, ever more surely.
@@ -203,18 +215,5 @@ proptest! {
         let (a, b) = (at(mph), at(mph + 0.01));
         prop_assert!(off_m(&a, &b) < 0.25, "{} m for a hundredth of a mile an hour", off_m(&a, &b));
         prop_assert!((a.time_s - b.time_s).abs() < 0.05 && (a.apex_m - b.apex_m).abs() < 0.05);
-    }
-
-    /// The other hand's forehand is no backhand: spin the other way about, the mirror image of the same style.
-    #[test]
-    fn prop_each_style_has_its_mirror(k in 0usize..500) {
-        let throw = throws(500)[k];
-        let release = Release { hand: Hand::Left, aim_deg: -throw.release.aim_deg, ..throw.release };
-        let wind = Wind { left_m_s: -throw.wind.left_m_s, ..throw.wind };
-        let flown = fly_all(&[throw, Throw { release, wind, ..throw }], &Air::new(1.2, 0.14).unwrap(), &[30.0]);
-        let (a, b) = (&flown[0], &flown[1]);
-        prop_assert!(a.x_m == b.x_m && a.y_m == -b.y_m && a.time_s == b.time_s && a.apex_m == b.apex_m);
-        prop_assert!(a.farthest_left_m == b.farthest_right_m && a.farthest_right_m == b.farthest_left_m);
-        prop_assert_eq!(a.crossings[0].map(|c| (-c.y_m, c.z_m)), b.crossings[0].map(|c| (c.y_m, c.z_m)));
     }
 }

@@ -204,10 +204,11 @@ proptest! {
             wind: Wind { left_m_s: -throw.wind.left_m_s, ..throw.wind },
             ..throw
         };
-        let flights = fly_all(&[throw, mirrored], &Air::default(), &[]);
-        prop_assert!((flights[0].x_m - flights[1].x_m).abs() < 1e-9);
-        prop_assert!((flights[0].y_m + flights[1].y_m).abs() < 1e-9);
-        prop_assert!((flights[0].farthest_left_m - flights[1].farthest_right_m).abs() < 1e-9);
+        let flights = fly_all(&[throw, mirrored], &Air::new(1.2, 0.14).unwrap(), &[30.0]);
+        let (a, b) = (&flights[0], &flights[1]);
+        prop_assert!(a.x_m == b.x_m && a.y_m == -b.y_m && a.time_s == b.time_s && a.apex_m == b.apex_m);
+        prop_assert!(a.farthest_left_m == b.farthest_right_m && a.farthest_right_m == b.farthest_left_m);
+        prop_assert_eq!(a.crossings[0].map(|c| (-c.y_m, c.z_m)), b.crossings[0].map(|c| (c.y_m, c.z_m)));
     }
 
     /// Turning the aim in still air turns the whole flight and changes nothing else.

@@ -71,8 +71,12 @@ export function side(leftM: number, units: Units): string {
   return leftM > 0 ? `${far} left` : `${far} right`
 }
 
-/** Strokes a round, to a hundredth where they are few. */
+/** A number of strokes, to a hundredth where they are few, for under a heading that says so. */
+export function strokeCount(x: number): string {
+  return x > 0 && x < 0.005 ? 'under 0.01' : figure(x, Math.abs(x) < 1 ? 2 : 1)
+}
+
+/** Strokes a round. */
 export function strokes(x: number): string {
-  if (x > 0 && x < 0.005) return 'under 0.01 strokes'
-  return `${figure(x, Math.abs(x) < 1 ? 2 : 1)} strokes`
+  return `${strokeCount(x)} strokes`
 }

@@ -9,7 +9,7 @@ import ProblemNote from '@/common/ProblemNote.vue'
 import { useActions, useBag, useDiscs, usePlastics, useSeason } from '@/api/useData'
 import { GRADES, numbersText, SLOTS } from '@/common/disc'
 import { chosen, type Column, type Order, sorted } from '@/shelf/shelf'
-import { figure, strokes } from '@/common/units'
+import { figure, strokeCount } from '@/common/units'
 import { useSelection } from '@/common/stores/selection'
 
 const route = useRoute()
@@ -153,7 +153,7 @@ function edit(disc: Disc | null) {
                 {{ worths.get(d.id)!.short
                 }}<small
                   >{{ carriedAs(d.id) ? 'missed by' : 'would save' }}
-                  {{ strokes(worths.get(d.id)!.missed_strokes) }}</small
+                  {{ strokeCount(worths.get(d.id)!.missed_strokes) }}</small
                 >
               </template>
               <span v-else-if="worths.has(d.id)" class="soft">no job</span>

@@ -22,6 +22,8 @@ use crate::thrower::style::Style;
 /// How often the right disc makes a generated line, and how near to that is near enough.
 pub(crate) const MADE_BY_REFERENCE: f64 = 0.75;
 const NEAR_ENOUGH: f64 = 0.02;
+/// Throws by which the plain flight's width is set.
+const PLAIN_THROWS: usize = 128;
 /// Share of a flat cloud from which widening starts: the best release does a little better than the plain one.
 const MADE_PLAINLY: f64 = 0.66;
 /// Growth of the share made per doubling of the width, roughly, for finding it in few steps.
@@ -230,7 +232,7 @@ impl Shape {
     fn cloud(&self, arm: &Arm, thrown: &Thrown, flown: &Flown, line: &LineSpec) -> Vec<Outcome> {
         let spread =
             arm.spread(self.style, self.numbers.speed, self.power).scaled(line.footing_spread(arm.wet));
-        let throws = spread.scattered(&flown.throw, arm.gust_m_s, 0..128);
+        let throws = spread.scattered(&flown.throw, arm.gust_m_s, 0..PLAIN_THROWS);
         let mut cloud = fly_all(&throws, &arm.air, &Limits::of(line).gate_distances());
         settle_all(&mut cloud, line.ground.into(), &thrown.rim);
         cloud

@@ -2,8 +2,8 @@
 //!
 //! Every throw of the cloud is a real flight. A quadratic in the release errors, fitted to them all, says how each
 //! would change if the centre moved; where it does not move, the cloud stands as it was flown. Aim needs no fit: it
-//! turns the flight. Everything is kept in columns, a number a throw in single
-//! precision as it was flown, so that a score is a few loops over numbers.
+//! turns the flight. Everything is kept in columns, a number a throw in single precision as it was flown, so that a score is
+//! a few loops over numbers.
 
 use std::sync::LazyLock;
 
@@ -20,7 +20,7 @@ type Column<const N: usize> = [f32; N];
 
 /// Errors that shape a flight: speed, hyzer, launch, nose. Aim only turns it; gusts stay as they were flown.
 pub(crate) const SHAPING: usize = 4;
-/// Throws by which a way is found, and by which its last steps are.
+/// Throws by which a way is found, and those by which its last steps are.
 pub(crate) const FEW: usize = 32;
 pub(crate) const MANY: usize = 128;
 /// Terms of a full quadratic in four variables.

@@ -5,11 +5,13 @@ use zinc_kite_bag::catalogue::lines::lines_for;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::plastic::Plastic;
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
+use zinc_kite_bag::disc::thrown::{Thrown, thrown};
 use zinc_kite_bag::disc::wear::{Grade, Wear};
 use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::{Player, Skill};
+use zinc_kite_flight::air::Wind;
 
 pub fn spec(speed: f64, glide: f64, turn: f64, fade: f64) -> DiscSpec {
     DiscSpec {
@@ -44,6 +46,16 @@ pub fn player(backhand_m: f64, skill: Skill) -> Player {
 
 pub fn arm(player: &Player) -> Arm {
     Arm::of(player, &Conditions::default()).unwrap()
+}
+
+/// A disc as thrown that flies by these numbers.
+pub fn thrown_disc((s, g, t, f): (f64, f64, f64, f64)) -> Thrown {
+    thrown(&disc(1, spec(s, g, t, f))).unwrap()
+}
+
+/// A day with a wind along and across the line, m/s, and gusts.
+pub fn gusty(along_m_s: f64, left_m_s: f64) -> Conditions {
+    Conditions { gust_m_s: 1.0, ..Conditions::default() }.blowing(Wind { along_m_s, left_m_s }, 1.0)
 }
 
 /// A headwind of `m_s` at ten metres.
