@@ -11,7 +11,7 @@ use zinc_kite_flight::release::Release;
 
 use crate::catalogue::reference::REFERENCE_MASS_KG;
 use crate::chance::memo::Memo;
-use crate::chance::search::chance;
+use crate::chance::search::{behind, chance};
 use crate::disc::thrown::Thrown;
 use crate::need::limits::{Limits, Turn};
 use crate::need::line::{Footing, Gate, Landing, LineSpec};
@@ -19,16 +19,22 @@ use crate::thrower::arm::Arm;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 
-/// How often the right disc makes a generated line, and how near to that is near enough.
+/// How often the right disc makes a generated line, how near to that is near enough, and how near is good enough where
+/// widening a line would make it ask for nothing.
 pub(crate) const MADE_BY_REFERENCE: f64 = 0.75;
 const NEAR_ENOUGH: f64 = 0.02;
+const GOOD_ENOUGH: f64 = 0.05;
 /// Throws by which the plain flight's width is set.
 const PLAIN_THROWS: usize = 128;
 /// Share of a flat cloud from which widening starts: the best release does a little better than the plain one.
-const MADE_PLAINLY: f64 = 0.66;
-/// Growth of the share made per doubling of the width, roughly, for finding it in few steps.
-const SHARE_PER_E: f64 = 0.5;
+const MADE_PLAINLY: f64 = 0.69;
+/// Two widths this near to one another, as a ratio, are the same.
+const NEAR_WIDTHS: f64 = 1.03;
 const TRIES: usize = 8;
+/// No try is wider than the last by more, as a ratio, nor by more than that of which a widening by e brings so much of a share:
+/// a cloud that a line hardly touches tells little about a wide one.
+const WIDENED: f64 = 2.8;
+const LEAST_SHARE_PER_E: f64 = 0.25;
 /// A line whose zone would have to be longer than this share of the way asks for nothing: with this player's scatter the disc
 /// may come down anywhere.
 const WIDEST: f64 = 0.75;
@@ -194,39 +200,48 @@ impl Shape {
         let thrown = Thrown::ordinary(self.numbers.disc(REFERENCE_MASS_KG).ok()?, self.numbers.speed);
         let flown = self.fly(arm, &thrown, &self.empty());
         let plain = self.at_width(&flown, 1.0);
-        let cloud = self.cloud(arm, &thrown, &flown, &plain);
+        let plainly = self.width_for(&flown, &self.cloud(arm, &thrown, &flown, &plain), MADE_PLAINLY);
+        // Where the plain flight hardly ever does, the search must find another, and the width is anybody's guess.
+        let mut width_m = if plainly > 0.9 * WIDTHS_M.1 { GUESS_M } else { plainly };
+        let mut between = WIDTHS_M;
+        let mut best: Option<(f64, LineSpec)> = None;
+        let mut too_wide = false;
+        for _ in 0..TRIES {
+            let line = self.at_width(&flown, width_m);
+            let found = chance(arm, thrown, &line, memo);
+            let off = found.chance - MADE_BY_REFERENCE;
+            if line.zone_length_m > WIDEST * line.distance_m {
+                too_wide = true;
+            } else if best.as_ref().is_none_or(|(known, _)| off.abs() < known.abs()) {
+                best = Some((off, line.clone()));
+            }
+            *(if off < 0.0 { &mut between.0 } else { &mut between.1 }) = width_m;
+            if off.abs() <= NEAR_ENOUGH || between.1 / between.0 < NEAR_WIDTHS {
+                break;
+            }
+            // The release found here is a good guess of the one there.
+            let cloud = found.chosen.map_or(vec![], |chosen| behind(arm, thrown, &line, &chosen).cloud);
+            let next = self
+                .width_for(&flown, &cloud, MADE_BY_REFERENCE)
+                .min(width_m * (-off / LEAST_SHARE_PER_E).exp().min(WIDENED));
+            width_m =
+                if between.0 < next && next <= between.1 { next } else { (between.0 * between.1).sqrt() };
+        }
+        best.filter(|(off, _)| !too_wide || off.abs() <= GOOD_ENOUGH).map(|(_, line)| line)
+    }
+
+    /// The width, m, at which a share of a cloud makes the line; the greatest if it never does.
+    fn width_for(&self, flown: &Flown, cloud: &[Outcome], made: f64) -> f64 {
         let share = |line: &LineSpec| {
             let limits = Limits::of(line);
             cloud.iter().filter(|o| limits.judge(o).miss.is_none()).count() as f64 / cloud.len() as f64
         };
         let (mut low, mut high) = WIDTHS_M;
-        while high / low > 1.03 {
+        while high / low > NEAR_WIDTHS {
             let middle = (low * high).sqrt();
-            if share(&self.at_width(&flown, middle)) < MADE_PLAINLY { low = middle } else { high = middle }
+            if share(&self.at_width(flown, middle)) < made { low = middle } else { high = middle }
         }
-        // Where the plain flight hardly ever does, the search must find another, and the width is anybody's guess.
-        let mut width_m = if high > 0.9 * WIDTHS_M.1 { GUESS_M } else { high };
-        let mut between = WIDTHS_M;
-        let mut best: Option<(f64, LineSpec)> = None;
-        for _ in 0..TRIES {
-            let line = self.at_width(&flown, width_m);
-            let off = chance(arm, thrown, &line, memo).chance - MADE_BY_REFERENCE;
-            if best.as_ref().is_none_or(|(known, _)| off.abs() < known.abs()) {
-                best = Some((off, line));
-            }
-            if off.abs() <= NEAR_ENOUGH {
-                break;
-            }
-            if off < 0.0 {
-                between.0 = width_m;
-            } else {
-                between.1 = width_m;
-            }
-            let next = width_m * (-off / SHARE_PER_E).exp();
-            let (low, high) = between;
-            width_m = if low < next && next < high { next } else { (low * high).sqrt() };
-        }
-        best.map(|(_, line)| line).filter(|line| line.zone_length_m <= WIDEST * line.distance_m)
+        high
     }
 
     fn cloud(&self, arm: &Arm, thrown: &Thrown, flown: &Flown, line: &LineSpec) -> Vec<Outcome> {

@@ -112,7 +112,7 @@ pub(crate) fn fewest(style: Style) -> &'static Points<8> {
 /// For finding a way.
 pub(crate) fn few(style: Style) -> &'static Points<FEW> {
     static POINTS: LazyLock<[Points<FEW>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, TRIAL_RAMP_M, 0.6)));
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, 0.6)));
     &POINTS[style as usize]
 }
 
@@ -253,7 +253,7 @@ impl<const N: usize> Response<N> {
             bounds: limits.bounds,
             x_m: Quantity::fitted(points, x, &straight.map(|p| p.0)),
             y_m: Quantity::fitted(points, y, &straight.map(|p| p.1)),
-            apex_m: (limits.bounds.top_m < f32::INFINITY).then(|| plain(column(&|o| o.apex_m))),
+            apex_m: limits.bounds.has_roof().then(|| plain(column(&|o| o.apex_m))),
             run_m: limits.bounds.asks_for_run().then(|| plain(column(&|o| o.run_m))),
             speed_m_s: limits.bounds.has_chains().then(|| plain(column(&|o| o.landing_speed_m_s()))),
             passings: passings.collect(),
@@ -317,7 +317,7 @@ impl<const N: usize> WithSimd for Score<'_, N> {
         }
         if let Some(apex) = &r.apex_m {
             let apex = apex.moved(shape, points);
-            (0..N).for_each(|i| room[i] = lower(room[i], bounds.top_m - apex[i]));
+            (0..N).for_each(|i| room[i] = lower(room[i], bounds.under_roof(apex[i])));
         }
         if let Some(run) = &r.run_m {
             let run = run.moved(shape, points);
@@ -365,11 +365,11 @@ fn softly(margin_m: f32, ramp_m: f32) -> f32 {
     lower(if share > 0.0 { share } else { 0.0 }, 1.0)
 }
 
-/// Over how much room a few throws go from a miss to a hit, m: wide, since they are few, and narrower for many.
-const TRIAL_RAMP_M: f32 = 1.0;
+/// Over how much room a throw goes from a miss to a hit, m: the throws are few, and a step at each limit would make a rugged
+/// ground of dents and peaks that are not there.
+const RAMP_M: f32 = 1.0;
 /// The same while a way is looked for at all.
 pub(crate) const FINDING_RAMP_M: f32 = 3.0;
-const RAMP_M: f32 = 0.5;
 
 #[cfg(test)]
 mod tests {

@@ -29,16 +29,17 @@ use crate::thrower::arm::Arm;
 
 /// Points of scatter that every shape which passes is looked at with, and shapes that are moved to where these point.
 const TRIAL_POINTS: usize = 8;
-const LOOKED_AT: usize = 8;
-/// Shapes flown with more scatter and improved, and of these the ones flown again.
-const TRIED: usize = 3;
-const FINALISTS: usize = 2;
+const LOOKED_AT: usize = 6;
+/// Shapes flown with more scatter and improved, beside the best of the first look where it stands, and of all these the ones
+/// flown again.
+const TRIED: usize = 2;
+const FINALISTS: usize = 3;
 /// A shape whose score stays behind the best by more is no finalist.
-const CLOSE: f64 = 0.08;
+const CLOSE: f64 = 0.1;
 /// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
 /// must be going to rise for that.
-const FOLLOWED: usize = 3;
-const WORTHWHILE: f64 = 0.015;
+const FOLLOWED: usize = 6;
+const WORTHWHILE: f64 = 0.005;
 /// First step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
 const FIRST_STEP: f64 = 1.2;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
@@ -48,8 +49,9 @@ const LOST: f64 = 0.15;
 /// How far the model of a cloud can be trusted, in standard deviations of the player's scatter: a longer move is flown and
 /// modelled again.
 const NEAR_MOVE: f64 = 1.2;
-/// No first move goes farther than this from a flown cloud; where it leads is flown before it is believed.
-const FARTHEST_MOVE: f64 = 2.4;
+/// No move goes farther than this from a cloud of the first look or of the second; where it leads is flown before it is
+/// believed.
+const FARTHEST_MOVES: [f64; 2] = [2.4, 1.8];
 
 /// A centre flown with much of its scatter, how well it does as its score, and the better centre near it that the model of its
 /// cloud points to.
@@ -136,7 +138,7 @@ impl Shot<'_> {
         for (c, first) in centres.iter().zip(self.tried(centres)) {
             let lost = first.score(&Shift::default()) < LOST;
             let ramp_m = if lost { FINDING_RAMP_M } else { points.ramp_m };
-            let there = self.improved(c, &first, ramp_m, FARTHEST_MOVE);
+            let there = self.improved(c, &first, ramp_m, FARTHEST_MOVES[1]);
             let shift = self.shift_between(c, &there);
             if shift.shape.iter().any(|s| s.abs() >= NEAR_MOVE) {
                 far.push(there);
@@ -170,7 +172,7 @@ impl Shot<'_> {
     fn sifted(&self, looks: &[Look]) -> Vec<Centre> {
         let points = fewest(self.style());
         let mut moved: Vec<Centre> =
-            looks.iter().map(|(c, r)| self.improved(c, r, points.ramp_m, FARTHEST_MOVE)).collect();
+            looks.iter().map(|(c, r)| self.improved(c, r, points.ramp_m, FARTHEST_MOVES[0])).collect();
         moved.sort_by(best_first);
         moved
     }
@@ -255,10 +257,11 @@ fn far((x, y): (f64, f64)) -> f64 {
     (x * x + y * y).sqrt()
 }
 
-/// How far it is from one place to another as seen from the tee, degrees, left positive.
+/// How far it is from one place to another as seen from the tee, degrees, left positive. By the angle's tangent: the places
+/// are near to one another.
 fn angle_between(from: (f64, f64), to: (f64, f64)) -> f64 {
     let (cross, dot) = (from.0 * to.1 - from.1 * to.0, from.0 * to.0 + from.1 * to.1);
-    cross.atan2(dot).to_degrees()
+    (cross / dot.max(1.0)).clamp(-0.5, 0.5).to_degrees()
 }
 
 /// The first `n` of ranked centres, leaving out those within a step of the table of one before: neighbours end in the same
@@ -369,8 +372,12 @@ impl<'a> Prospect<'a> {
 
     /// See [`Shot::tried_and_improved`]; none if the disc does not reach the line.
     fn improved(&self) -> &[Centre] {
-        self.improved
-            .get_or_init(|| self.shot.tried_and_improved(&unlike(&self.shot.sifted(self.looks()), TRIED)))
+        self.improved.get_or_init(|| {
+            let mut tried = unlike(&self.shot.sifted(self.looks()), TRIED);
+            // A few throws make a rough model: where they point may be nowhere, where the best of them were is somewhere.
+            tried.extend(self.looks().first().map(|(c, _)| *c));
+            self.shot.tried_and_improved(&tried)
+        })
     }
 }
 

@@ -19,6 +19,9 @@ const HELD_M_S: f32 = 5.0;
 /// How much a metre at the chains counts against one in a fairway, for ranking near misses only: a hand's breadth there is
 /// what a step is in a fairway.
 const CHAINS_SCALE: f32 = 6.0;
+/// How much a metre of height counts against one on the ground, for ranking near misses only: throws differ much less in how
+/// high they pass than in where.
+const HEIGHT_SCALE: f32 = 3.0;
 /// Run beyond which a disc runs, m. Own judgement.
 const RUNS_M: f32 = 4.0;
 
@@ -61,6 +64,7 @@ pub(crate) struct Opening {
     top_m: f32,
     foot_m: f32,
     scale: f32,
+    height_scale: f32,
     misses: [Miss; 3],
     pub is_chains: bool,
 }
@@ -74,6 +78,7 @@ impl Opening {
             top_m: gate.ceiling_m.map_or(f32::INFINITY, |c| (c - floor_m) as f32),
             foot_m: gate.floor_m.map_or(f32::NEG_INFINITY, |f| (f - floor_m) as f32),
             scale: 1.0,
+            height_scale: HEIGHT_SCALE,
             misses: [Miss::Gate, Miss::Ceiling, Miss::Low],
             is_chains: false,
         }
@@ -87,6 +92,7 @@ impl Opening {
             top_m: CHAINS_TOP_M - BASKET_FOOT_M as f32,
             foot_m: 0.0,
             scale: CHAINS_SCALE,
+            height_scale: CHAINS_SCALE,
             misses: [Miss::Wide, Miss::Over, Miss::Under],
             is_chains: true,
         }
@@ -97,12 +103,12 @@ impl Opening {
         self.top_m < f32::INFINITY || self.foot_m > f32::NEG_INFINITY
     }
 
-    /// Room beside, above and below, m, negative outside.
+    /// Room beside, above and below, m as it counts for ranking near misses, negative outside.
     #[inline(always)]
     pub(crate) fn room(&self, y_m: f32, z_m: f32) -> [f32; 3] {
         let (left, right) = (self.left_m - y_m, y_m - self.right_m);
         let beside = if right < left { right } else { left };
-        [self.scale * beside, self.scale * (self.top_m - z_m), self.scale * (z_m - self.foot_m)]
+        [self.scale * beside, self.height_scale * (self.top_m - z_m), self.height_scale * (z_m - self.foot_m)]
     }
 }
 
@@ -117,7 +123,7 @@ pub struct Limits {
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Bounds {
     /// Greatest height, m, without bound if there is no roof.
-    pub(crate) top_m: f32,
+    top_m: f32,
     /// Nearest and farthest end, m, and half the width of the zone; without bound at a basket, where only the chains count.
     near_m: f32,
     far_m: f32,
@@ -134,6 +140,17 @@ pub(crate) fn chains_let_go(speed_m_s: f32) -> f32 {
 }
 
 impl Bounds {
+    /// Whether there is a roof.
+    pub(crate) fn has_roof(&self) -> bool {
+        self.top_m < f32::INFINITY
+    }
+
+    /// Room below the roof, m, counted as heights are.
+    #[inline(always)]
+    pub(crate) fn under_roof(&self, apex_m: f32) -> f32 {
+        HEIGHT_SCALE * (self.top_m - apex_m)
+    }
+
     /// Whether it matters how far a disc runs on.
     pub(crate) fn asks_for_run(&self) -> bool {
         matches!(self.landing, Landing::Sit | Landing::Run)
@@ -208,7 +225,7 @@ impl Limits {
                 judged.note(least - chains_let_go(o.landing_speed_m_s() as f32), Miss::LetGo);
             }
         }
-        judged.note(self.bounds.top_m - o.apex_m as f32, Miss::Ceiling);
+        judged.note(self.bounds.under_roof(o.apex_m as f32), Miss::Ceiling);
         let ways = [Miss::Short, Miss::Long, Miss::Left, Miss::Right];
         self.bounds.rest(x_m, y_m).into_iter().zip(ways).for_each(|(room, miss)| judged.note(room, miss));
         let wrong = if self.bounds.landing == Landing::Run { Miss::Stops } else { Miss::RunsOn };
@@ -273,7 +290,7 @@ impl Miss {
 /// A flight held against a line.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Judged {
-    /// Least distance to any limit, m, negative outside.
+    /// Least room to any limit, m as it counts for ranking near misses, negative outside.
     pub margin_m: f32,
     /// The first limit broken, if any.
     pub miss: Option<Miss>,
