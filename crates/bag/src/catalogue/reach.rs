@@ -16,6 +16,7 @@ use crate::thrower::style::Style;
 
 /// Drivers up to this speed are fairway drivers.
 const FAIRWAY_SPEED: f64 = 9.0;
+
 /// How far a disc can be thrown at rest, m, and the throw that does it.
 pub(crate) fn farthest(arm: &Arm, style: Style, numbers: &FlightNumbers) -> Option<(f64, Release)> {
     let thrown = Thrown::ordinary(numbers.disc(REFERENCE_MASS_KG).ok()?, numbers.speed);
