@@ -220,10 +220,10 @@ impl Shape {
                 break;
             }
             // The release found here is a good guess of the one there.
-            let cloud = found.chosen.map_or(vec![], |chosen| behind(arm, thrown, &line, &chosen).cloud);
-            let next = self
-                .width_for(&flown, &cloud, MADE_BY_REFERENCE)
-                .min(width_m * (-off / LEAST_SHARE_PER_E).exp().min(WIDENED));
+            let there = found.chosen.map_or(WIDTHS_M.1, |chosen| {
+                self.width_for(&flown, &behind(arm, thrown, &line, &chosen).cloud, MADE_BY_REFERENCE)
+            });
+            let next = there.min(width_m * (-off / LEAST_SHARE_PER_E).exp().min(WIDENED));
             width_m =
                 if between.0 < next && next <= between.1 { next } else { (between.0 * between.1).sqrt() };
         }

@@ -30,11 +30,9 @@ use crate::thrower::arm::Arm;
 /// Points of scatter that every shape which passes is looked at with, and shapes that are moved to where these point.
 const TRIAL_POINTS: usize = 8;
 const LOOKED_AT: usize = 6;
-/// Shapes flown with more scatter and improved, beside the best of the first look where it stands, and of all these the ones
-/// flown again.
+/// Shapes flown with more scatter and improved, beside the best of the first look where it stands.
 const TRIED: usize = 2;
-const FINALISTS: usize = 3;
-/// A shape whose score stays behind the best by more is no finalist.
+/// Of these, one whose score stays behind the best by more is not flown again.
 const CLOSE: f64 = 0.1;
 /// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
 /// must be going to rise for that.
@@ -203,7 +201,7 @@ impl Shot<'_> {
     /// From shapes that were tried and improved, the best first, to the best chance.
     fn search(&self, reach: &Reach, improved: &[Centre]) -> Chance {
         let close = improved[0].score - CLOSE;
-        let finalists = improved.iter().take(FINALISTS).take_while(|c| c.score >= close);
+        let finalists = improved.iter().take_while(|c| c.score >= close);
         let mut flown: Vec<Flown> = finalists.map(|c| self.flown_out(c)).collect();
         flown.sort_by(|a, b| best_first(&a.promise, &b.promise));
         // From the most promising on, as long as there is something to gain.
@@ -310,7 +308,7 @@ impl<'a> Prospect<'a> {
         Prospect { shot: shot(arm, thrown, line), memo, reach, centres, looks, improved }
     }
 
-    /// Room (m) of the best single flight, scatter left aside: a cheap forecast of how discs rank by chance. `None` if the
+    /// Room (m as it counts for ranking near misses) of the best single flight, scatter left aside: a cheap forecast of how discs rank by chance. `None` if the
     /// disc does not reach the line.
     pub fn room_m(&self) -> Option<f64> {
         if self.too_fast().is_some() {
