@@ -25,18 +25,26 @@ impl Drop for Running {
     }
 }
 
-/// Starts `command` and returns what follows `marker` in its first line that has it.
+/// Starts `command` and returns what follows `marker` in its first line that has it. Once more if it ends before: a driver that
+/// takes a free port may lose it to another.
 fn start(command: &mut Command, marker: &str) -> (Running, String) {
+    let started = (0..3).find_map(|_| started(command, marker));
+    started.unwrap_or_else(|| panic!("{command:?} ended before it said {marker}"))
+}
+
+fn started(command: &mut Command, marker: &str) -> Option<(Running, String)> {
     let mut child = command.stdout(Stdio::piped()).stderr(Stdio::null()).process_group(0).spawn().unwrap();
     let mut lines = BufReader::new(child.stdout.take().unwrap());
     let running = Running(child);
     loop {
         let mut line = String::new();
-        assert!(lines.read_line(&mut line).unwrap() > 0, "{command:?} ended before it said {marker}");
+        if lines.read_line(&mut line).unwrap() == 0 {
+            return None;
+        }
         if let Some((_, rest)) = line.split_once(marker) {
             // Keep reading so that the child never waits for its output to be taken.
             std::thread::spawn(move || lines.lines().for_each(drop));
-            return (running, rest.trim().to_owned());
+            return Some((running, rest.trim().to_owned()));
         }
     }
 }
