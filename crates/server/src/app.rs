@@ -15,6 +15,7 @@ use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
 use zinc_kite_bag::verdict::season::{SeasonVerdict, judge_season};
 use zinc_kite_bag::verdict::standing::Question;
+use zinc_kite_bag::verdict::table::{Table, table};
 use zinc_kite_bag::verdict::work::{Progress, Work};
 
 use crate::error::ApiError;
@@ -153,6 +154,17 @@ impl App {
         let bag = self.bag(id)?;
         let question = snapshot.question(&bag, conditions);
         Ok(self.judging.install(|| analyse(&question, &self.memo, work))?)
+    }
+
+    /// Every carried disc on every line, unless `work` is stopped before it is done.
+    ///
+    /// # Errors
+    /// As of [`App::analyse`].
+    pub fn table(&self, id: BagId, conditions: Conditions, work: &Work) -> Result<Table, ApiError> {
+        let snapshot = self.snapshot()?;
+        let bag = self.bag(id)?;
+        let question = snapshot.question(&bag, conditions);
+        Ok(self.judging.install(|| table(&question, &self.memo, work))?)
     }
 }
 

@@ -10,16 +10,16 @@ use crate::catalogue::lines::PEGGED;
 use crate::catalogue::reach::asked;
 use crate::catalogue::reference::{Family, REFERENCE_MASS_KG};
 use crate::chance::memo::Memo;
-use crate::chance::search::Prospect;
-use crate::disc::spec::{Disc, DiscId, Use};
-use crate::disc::thrown::{Thrown, thrown};
+use crate::disc::spec::{Disc, DiscId};
+use crate::disc::thrown::Thrown;
 use crate::error::BagError;
 use crate::need::line::LineSpec;
 use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
 use crate::thrower::season::{Weather, WeatherKind};
-use crate::verdict::analysis::slow_to_fast;
+use crate::verdict::sieve::{Entrant, On, Promising, forecast};
 use crate::verdict::standing::Question;
+use crate::verdict::table::slow_to_fast;
 use crate::verdict::work::Work;
 
 /// A line in a weather.
@@ -48,8 +48,7 @@ pub(crate) struct Ledger {
     pub rows: Vec<Row>,
 }
 
-/// Discs that are looked at more closely on a row: those whose single best flight has most room. The rest would have to make
-/// up more than scatter can.
+/// Discs that are looked at more closely on a row: those whose single best flight has most room.
 const LOOKED_AT: usize = 14;
 /// Of these, the discs of the shelf and of the bag whose chance is forecast: those that promise most.
 const FORECAST: Few = Few { of_shelf: 6, of_bag: 5 };
@@ -69,8 +68,7 @@ struct Few {
 }
 
 struct Candidate {
-    thrown: Thrown,
-    used_for: Use,
+    disc: Entrant,
     carried: bool,
 }
 
@@ -86,12 +84,9 @@ impl Makings<'_> {
         let on = On { arm, spec, memo: self.memo };
         let chances = self.chances(&on);
         let ideals = on.most_promising(self.ideals.iter().map(|(_, t)| t).enumerate(), IDEALS_LOOKED_AT);
-        let best = ideals
-            .into_iter()
-            .take(IDEALS_FORECAST)
-            .filter_map(|p| Some((p.prospect.forecast()?, p)))
-            .max_by(|a, b| a.0.total_cmp(&b.0))
-            .map(|(_, p)| (p.chance(), self.ideals[p.disc].0));
+        let best = forecast(ideals.into_iter().take(IDEALS_FORECAST).collect())
+            .first()
+            .map(|p| (p.chance(), self.ideals[p.disc].0));
         let owned = chances.iter().copied().fold(0.0, f64::max);
         let ideal_chance = best.map_or(0.0, |b| b.0);
         Row {
@@ -125,17 +120,13 @@ impl Makings<'_> {
     /// of them, at the rate at which those kept it, and never more than the least of these; 0 for those too far behind to be
     /// looked at. A disc that would better the bag is always worked out.
     fn chances(&self, on: &On) -> Vec<f64> {
-        let answers = |c: &&Candidate| c.used_for.answers(on.spec.style);
+        let answers = |c: &&Candidate| c.disc.used_for.answers(on.spec.style);
         let discs = self.candidates.iter().enumerate().filter(|(_, c)| answers(c));
         let (near, far) =
-            self.first_few(&FORECAST, on.most_promising(discs.map(|(k, c)| (k, &c.thrown)), LOOKED_AT));
+            self.first_few(&FORECAST, on.most_promising(discs.map(|(k, c)| (k, &c.disc.thrown)), LOOKED_AT));
         let promised: f64 = near.iter().map(|p| p.expected).sum();
-        let mut near: Vec<Promising> = near
-            .into_iter()
-            .filter_map(|p| Some(Promising { expected: p.prospect.forecast()?, ..p }))
-            .collect();
+        let near = forecast(near);
         let forecast: f64 = near.iter().map(|p| p.expected).sum();
-        near.sort_by(most_expected);
         let (best, near) = self.first_few(&WORKED_OUT, near);
         let mut chances = vec![0.0; self.candidates.len()];
         let (mut kept, mut expected) = (0.0, 0.0);
@@ -161,53 +152,6 @@ impl Makings<'_> {
     }
 }
 
-/// A line at an arm in a weather.
-struct On<'a> {
-    arm: &'a Arm,
-    spec: &'a LineSpec,
-    memo: &'a Memo,
-}
-
-impl<'a> On<'a> {
-    /// Discs by what they promise, the most first: the `n` whose best flight has most room.
-    fn most_promising<'d>(
-        &self,
-        discs: impl Iterator<Item = (usize, &'d Thrown)>,
-        n: usize,
-    ) -> Vec<Promising<'a>> {
-        let prospect = |(k, t): (usize, &'d Thrown)| (k, Prospect::of(self.arm, *t, self.spec, self.memo));
-        let mut roomy: Vec<(f64, usize, Prospect)> =
-            discs.map(prospect).filter_map(|(k, p)| Some((p.room_m()?, k, p))).collect();
-        roomy.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
-        roomy.truncate(n);
-        let mut promising: Vec<Promising> = roomy
-            .into_iter()
-            .filter_map(|(_, disc, prospect)| {
-                Some(Promising { expected: prospect.promise()?, disc, prospect })
-            })
-            .collect();
-        promising.sort_by(most_expected);
-        promising
-    }
-}
-
-/// A disc, by its place among those asked about, and the chance that is expected of it.
-struct Promising<'a> {
-    expected: f64,
-    disc: usize,
-    prospect: Prospect<'a>,
-}
-
-fn most_expected(a: &Promising, b: &Promising) -> std::cmp::Ordering {
-    b.expected.total_cmp(&a.expected).then(a.disc.cmp(&b.disc))
-}
-
-impl Promising<'_> {
-    fn chance(&self) -> f64 {
-        self.prospect.chance().chance
-    }
-}
-
 impl Ledger {
     /// Works the account out.
     ///
@@ -224,7 +168,7 @@ impl Ledger {
             .iter()
             .map(|d| {
                 let carried = q.carried.iter().any(|c| c.disc_id == d.id);
-                Ok(Candidate { thrown: thrown(d)?, used_for: d.spec.used_for, carried })
+                Ok(Candidate { disc: Entrant::of(d)?, carried })
             })
             .collect::<Result<Vec<_>, BagError>>()?;
         let makings = Makings { candidates, ideals: ideals(&usual, q), memo };

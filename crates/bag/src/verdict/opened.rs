@@ -1,6 +1,5 @@
 //! One chance opened to its reasons: the release, the flight, and what the scatter about it does.
 
-use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
@@ -19,6 +18,7 @@ use crate::need::line::{Line, LineSpec};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
+use crate::verdict::sieve::{Entrant, On};
 use crate::words::capital;
 
 /// One point of a path as drawn: metres down-range, left, up.
@@ -158,15 +158,10 @@ pub fn line_sheet(
     line.spec.validate()?;
     let arm = Arm::of(player, conditions)?;
     let line = Line { spec: asked(line, &arm).into_owned(), ..line.clone() };
-    let answers = |d: &&&Disc| d.spec.used_for.answers(line.spec.style);
-    let mut ranked = discs
-        .par_iter()
-        .filter(answers)
-        .map(|disc| Ok((chance(&arm, thrown(disc)?, &line.spec, memo).chance, *disc)))
-        .collect::<Result<Vec<(f64, &Disc)>, BagError>>()?;
-    ranked.retain(|(chance, _)| *chance > 0.0);
-    ranked.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.id.cmp(&b.1.id)));
-    let mut shown: Vec<&Disc> = ranked.into_iter().take(SHOWN).map(|(_, disc)| disc).collect();
+    let entrants: Vec<Entrant> = discs.iter().map(|d| Entrant::of(d)).collect::<Result<_, BagError>>()?;
+    let best = On { arm: &arm, spec: &line.spec, memo }.best(&entrants);
+    let mut shown: Vec<&Disc> =
+        best.iter().take(SHOWN).filter_map(|c| discs.iter().find(|d| d.id == c.disc_id).copied()).collect();
     shown.extend(also.filter(|d| shown.iter().all(|s| s.id != d.id)));
     let open = |disc: &&Disc| sheet_on(&arm, conditions, disc, &line, memo);
     Ok(LineSheet {

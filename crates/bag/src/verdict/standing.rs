@@ -64,19 +64,10 @@ pub enum Standing {
 pub struct LineVerdict {
     /// The line, as it is asked today.
     pub line: Line,
-    /// Every carried disc.
-    pub cells: Vec<Cell>,
     /// The best carried disc.
     pub best: Option<Cell>,
     /// The next.
     pub second: Option<Cell>,
     /// What the bag leaves on it in a round on such a day, strokes.
     pub leaves_strokes: f64,
-}
-
-/// The best and the next of some cells, leaving out what never makes it.
-pub(crate) fn ranked(cells: &[Cell]) -> (Option<Cell>, Option<Cell>) {
-    let mut ranked: Vec<Cell> = cells.iter().filter(|c| c.chance > 0.0).copied().collect();
-    ranked.sort_by(|a, b| b.chance.total_cmp(&a.chance).then(a.disc_id.cmp(&b.disc_id)));
-    (ranked.first().copied(), ranked.get(1).copied())
 }

@@ -13,6 +13,7 @@ use zinc_kite_bag::verdict::board::{Board, board};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
+use zinc_kite_bag::verdict::table::Table;
 use zinc_kite_bag::verdict::work::{Progress, Work};
 
 use super::day::Day;
@@ -32,6 +33,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         .service(resource("/api/bags/{id}/moves", "POST", [post().to(moves)]))
         .service(resource("/api/bags/{id}/board", "GET", [get().to(show_board)]))
         .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
+        .service(resource("/api/bags/{id}/table", "GET", [get().to(show_table)]))
         .service(resource("/api/bags/{id}/season", "GET", [get().to(season)]))
         .service(resource("/api/season/progress", "GET", [get().to(season_progress)]))
         .service(resource("/api/bags/{id}/lines/{key}", "GET", [get().to(line)]))
@@ -137,6 +139,18 @@ pub(super) async fn analysis(
     // A dial that moves on hangs up on the judgement before: dropping this handler drops the guard.
     let _guard = StopWhenDropped(work.clone());
     off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions(), &work)?))).await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/table", operation_id = "get_table", params(("id" = i64, Path), Day),
+    responses((status = 200, body = Table), (status = "default", body = Problem)))]
+pub(super) async fn show_table(
+    app: Data<App>,
+    id: Path<BagId>,
+    day: Query<Day>,
+) -> Result<Json<Table>, ApiError> {
+    let work = Arc::new(Work::default());
+    let _guard = StopWhenDropped(work.clone());
+    off_thread(&app, move |app| Ok(Json(app.table(*id, day.conditions(), &work)?))).await
 }
 
 #[utoipa::path(get, path = "/api/bags/{id}/season", operation_id = "get_season", params(("id" = i64, Path)),

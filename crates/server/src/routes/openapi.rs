@@ -31,6 +31,7 @@ use super::{bags, discs, lines, player, range, resource};
         bags::moves,
         bags::show_board,
         bags::analysis,
+        bags::show_table,
         bags::season,
         bags::season_progress,
         bags::line,
