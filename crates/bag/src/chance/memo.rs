@@ -52,6 +52,6 @@ impl Default for Memo {
     fn default() -> Self {
         let few = || Cache::new(100_000);
         let (rooms, promises, forecasts) = (few(), few(), few());
-        Memo { chances: Cache::new(200_000), reaches: Cache::new(4_000), rooms, promises, forecasts }
+        Memo { chances: Cache::new(200_000), reaches: Cache::new(16_000), rooms, promises, forecasts }
     }
 }

@@ -3,6 +3,26 @@
 /// Powers of the table.
 pub(crate) const POWERS: usize = 5;
 
+/// How far apart the shapes of a table are. The coarse one has every second hyzer and launch of the fine: it ranks discs as well,
+/// and takes a quarter of the flights.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Grain {
+    Coarse,
+    Fine,
+}
+
+impl Grain {
+    /// Steps between the hyzers and between the launches, degrees.
+    pub(crate) fn steps_deg(self) -> (f64, f64) {
+        let times = if self == Grain::Coarse { 2.0 } else { 1.0 };
+        (times * HYZER_STEP_DEG, times * LAUNCH_STEP_DEG)
+    }
+}
+
+/// Steps of the fine table, degrees.
+pub(crate) const HYZER_STEP_DEG: f64 = 6.0;
+pub(crate) const LAUNCH_STEP_DEG: f64 = 4.0;
+
 /// Where a disc lands over power, hyzer and launch.
 pub struct Reach {
     pub(crate) shapes: Vec<Shape>,

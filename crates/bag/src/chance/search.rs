@@ -18,11 +18,12 @@ use zinc_kite_flight::scatter::{Spread, deviates};
 
 use crate::chance::answer::{Chance, Chosen, JUDGED_ON, NoRelease};
 use crate::chance::memo::Memo;
-use crate::chance::reach::Reach;
+use crate::chance::reach::Grain::{self, Coarse, Fine};
+use crate::chance::reach::{HYZER_STEP_DEG, LAUNCH_STEP_DEG, Reach};
 use crate::chance::response::{
     FEW, FINDING_RAMP_M, MANY, Points, Response, SHAPING, Shift, best_aim, few, fewest, many,
 };
-use crate::chance::shot::{Centre, HYZER_STEP_DEG, LAUNCH_STEP_DEG, Shot, best_first, shot};
+use crate::chance::shot::{Centre, Shot, best_first, shot};
 use crate::disc::thrown::Thrown;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
@@ -295,37 +296,44 @@ type Look = (Centre, Response<TRIAL_POINTS>);
 pub struct Prospect<'a> {
     shot: Shot<'a>,
     memo: &'a Memo,
+    coarse: View,
+    fine: View,
+    improved: OnceCell<Vec<Centre>>,
+}
+
+/// What comes of a table, as far as it was asked for.
+#[derive(Default)]
+struct View {
     reach: OnceCell<Arc<Reach>>,
     centres: OnceCell<Result<Vec<Centre>, NoRelease>>,
     looks: OnceCell<Vec<Look>>,
-    improved: OnceCell<Vec<Centre>>,
 }
 
 impl<'a> Prospect<'a> {
     /// Before anything is flown.
     pub fn of(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec, memo: &'a Memo) -> Prospect<'a> {
-        let (reach, centres, looks, improved) = Default::default();
-        Prospect { shot: shot(arm, thrown, line), memo, reach, centres, looks, improved }
+        let (coarse, fine, improved) = Default::default();
+        Prospect { shot: shot(arm, thrown, line), memo, coarse, fine, improved }
     }
 
-    /// Room (m as it counts for ranking near misses) of the best single flight, scatter left aside: a cheap forecast of how discs rank by chance. `None` if the
-    /// disc does not reach the line.
+    /// Room (m as it counts for ranking near misses) of the best single flight of the coarse table, scatter left aside: a cheap
+    /// forecast of how discs rank by chance. `None` if the disc does not reach the line.
     pub fn room_m(&self) -> Option<f64> {
         if self.too_fast().is_some() {
             return None;
         }
         remembered(&self.memo.rooms, self.shot.line_key(), || {
-            Some(self.centres().as_ref().ok()?.first()?.score)
+            Some(self.centres(Coarse).as_ref().ok()?.first()?.score)
         })
     }
 
-    /// How well the disc promises to do, 0 to 1, from the first few throws of its scatter about each shape: a closer
-    /// forecast of how discs rank by chance. `None` if the disc does not reach the line.
+    /// How well the disc promises to do, 0 to 1, from the first few throws of its scatter about each shape of the coarse table: a
+    /// closer forecast of how discs rank by chance. `None` if the disc does not reach the line.
     pub fn promise(&self) -> Option<f64> {
         if self.too_fast().is_some() {
             return None;
         }
-        remembered(&self.memo.promises, self.shot.line_key(), || Some(self.looks().first()?.0.score))
+        remembered(&self.memo.promises, self.shot.line_key(), || Some(self.looks(Coarse).first()?.0.score))
     }
 
     /// What the chance will be, near enough, 0 to 1: that of the best shape after it was improved by a few throws. `None` if
@@ -342,8 +350,8 @@ impl<'a> Prospect<'a> {
         if let Some(no_release) = self.too_fast() {
             return Chance::none(no_release);
         }
-        remembered(&self.memo.chances, self.shot.line_key(), || match self.centres() {
-            Ok(_) => self.shot.search(self.reach(), self.improved()),
+        remembered(&self.memo.chances, self.shot.line_key(), || match self.centres(Fine) {
+            Ok(_) => self.shot.search(self.reach(Fine), self.improved()),
             Err(no_release) => Chance::none(*no_release),
         })
     }
@@ -353,27 +361,37 @@ impl<'a> Prospect<'a> {
         Some(NoRelease::TooFast { fastest_speed })
     }
 
-    fn reach(&self) -> &Reach {
+    fn view(&self, grain: Grain) -> &View {
+        match grain {
+            Coarse => &self.coarse,
+            Fine => &self.fine,
+        }
+    }
+
+    fn reach(&self, grain: Grain) -> &Reach {
         let shot = &self.shot;
-        self.reach.get_or_init(|| remembered(&self.memo.reaches, shot.key().key(), || Arc::new(shot.reach())))
+        let key = || shot.key().number(f64::from(grain as u8)).key();
+        let table = || remembered(&self.memo.reaches, key(), || Arc::new(shot.reach(grain)));
+        self.view(grain).reach.get_or_init(table)
     }
 
     /// See [`Shot::roomiest`].
-    fn centres(&self) -> &Result<Vec<Centre>, NoRelease> {
-        self.centres.get_or_init(|| self.shot.roomiest(self.reach()))
+    fn centres(&self, grain: Grain) -> &Result<Vec<Centre>, NoRelease> {
+        self.view(grain).centres.get_or_init(|| self.shot.roomiest(self.reach(grain)))
     }
 
     /// See [`Shot::looks`]; none if the disc does not reach the line.
-    fn looks(&self) -> &[Look] {
-        self.looks.get_or_init(|| self.centres().as_ref().map_or(vec![], |c| self.shot.looks(c)))
+    fn looks(&self, grain: Grain) -> &[Look] {
+        let looks = || self.centres(grain).as_ref().map_or(vec![], |c| self.shot.looks(c));
+        self.view(grain).looks.get_or_init(looks)
     }
 
     /// See [`Shot::tried_and_improved`]; none if the disc does not reach the line.
     fn improved(&self) -> &[Centre] {
         self.improved.get_or_init(|| {
-            let mut tried = unlike(&self.shot.sifted(self.looks()), TRIED);
+            let mut tried = unlike(&self.shot.sifted(self.looks(Fine)), TRIED);
             // A few throws make a rough model: where they point may be nowhere, where the best of them were is somewhere.
-            tried.extend(self.looks().first().map(|(c, _)| *c));
+            tried.extend(self.looks(Fine).first().map(|(c, _)| *c));
             self.shot.tried_and_improved(&tried)
         })
     }

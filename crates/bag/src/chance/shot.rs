@@ -12,16 +12,13 @@ use zinc_kite_flight::scatter::Spread;
 
 use crate::chance::answer::{Chance, Chosen, JUDGED_ON, MissShare, NoRelease};
 use crate::chance::memo::Fingerprint;
-use crate::chance::reach::{POWERS, Reach, Shape};
+use crate::chance::reach::{Grain, POWERS, Reach, Shape};
 use crate::chance::response::{SHAPING, Shift};
 use crate::disc::thrown::Thrown;
 use crate::need::limits::Limits;
 use crate::need::line::{Landing, LineSpec};
 use crate::thrower::arm::Arm;
 
-/// Steps between the hyzers and between the launches of the table, degrees.
-pub(crate) const HYZER_STEP_DEG: f64 = 6.0;
-pub(crate) const LAUNCH_STEP_DEG: f64 = 4.0;
 /// A throw that comes down this share of the way short or long at the table's nearest shape may reach the target all the
 /// same, by angles between those of the table; one by the second share only where no other comes nearer.
 const SLACKS: [f64; 2] = [0.2, 0.5];
@@ -157,11 +154,12 @@ impl Shot<'_> {
         key.key()
     }
 
-    pub(crate) fn reach(&self) -> Reach {
+    pub(crate) fn reach(&self, grain: Grain) -> Reach {
         let line = self.line;
+        let (hyzer_step_deg, launch_step_deg) = grain.steps_deg();
         let (low, high) = line.powers();
-        let launches = stops(line.launch_min_deg, line.launch_max_deg, LAUNCH_STEP_DEG);
-        let shapes: Vec<(f64, f64)> = stops(line.hyzer_min_deg, line.hyzer_max_deg, HYZER_STEP_DEG)
+        let launches = stops(line.launch_min_deg, line.launch_max_deg, launch_step_deg);
+        let shapes: Vec<(f64, f64)> = stops(line.hyzer_min_deg, line.hyzer_max_deg, hyzer_step_deg)
             .into_iter()
             .flat_map(|hyzer| launches.iter().map(move |launch| (hyzer, *launch)))
             .collect();

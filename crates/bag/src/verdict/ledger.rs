@@ -17,7 +17,7 @@ use crate::need::line::LineSpec;
 use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
 use crate::thrower::season::{Weather, WeatherKind};
-use crate::verdict::sieve::{Entrant, On, Promising, forecast};
+use crate::verdict::sieve::{Entrant, Heat, On};
 use crate::verdict::standing::Question;
 use crate::verdict::table::slow_to_fast;
 use crate::verdict::work::Work;
@@ -49,23 +49,18 @@ pub(crate) struct Ledger {
 }
 
 /// Discs that are looked at more closely on a row: those whose single best flight has most room.
-const LOOKED_AT: usize = 14;
-/// Of these, the discs of the shelf and of the bag whose chance is forecast: those that promise most.
-const FORECAST: Few = Few { of_shelf: 6, of_bag: 5 };
-/// Of these, the ones that are worked out in full: those of the best forecast.
-const WORKED_OUT: Few = Few { of_shelf: 3, of_bag: 3 };
+const LOOKED_AT: usize = 20;
+/// Of these, those whose chance is forecast, and those that are worked out in full.
+const FORECAST: Heat = Heat { of_shelf: 6, of_bag: 5, doubt: 0.2 };
+const WORKED_OUT: Heat = Heat { of_shelf: 4, of_bag: 4, doubt: 0.03 };
 /// Part of its forecast, or of its promise, that is counted on for a disc not worked out.
 const FORECAST_CAUTION: f64 = 0.95;
 const PROMISE_CAUTION: f64 = 0.8;
 /// Ideal discs looked at on a row, and of these forecast; the one of the best forecast is worked out in full.
 const IDEALS_LOOKED_AT: usize = 4;
-const IDEALS_FORECAST: usize = 2;
-
-/// So many of the best of the shelf, and so many carried ones.
-struct Few {
-    of_shelf: usize,
-    of_bag: usize,
-}
+const IDEALS_FORECAST: Heat = Heat { of_shelf: 2, of_bag: 0, doubt: 0.2 };
+/// It is worked out only if its forecast and this much more reaches the best disc owned: else it would save nothing.
+const IDEAL_DOUBT: f64 = 0.1;
 
 struct Candidate {
     disc: Entrant,
@@ -84,10 +79,12 @@ impl Makings<'_> {
         let on = On { arm, spec, memo: self.memo };
         let chances = self.chances(&on);
         let ideals = on.most_promising(self.ideals.iter().map(|(_, t)| t).enumerate(), IDEALS_LOOKED_AT);
-        let best = forecast(ideals.into_iter().take(IDEALS_FORECAST).collect())
-            .first()
-            .map(|p| (p.chance(), self.ideals[p.disc].0));
         let owned = chances.iter().copied().fold(0.0, f64::max);
+        let (forecast, _) = IDEALS_FORECAST.forecast(ideals, |_| false);
+        let best = forecast
+            .first()
+            .filter(|p| p.expected + IDEAL_DOUBT >= owned)
+            .map(|p| (p.chance(), self.ideals[p.disc].0));
         let ideal_chance = best.map_or(0.0, |b| b.0);
         Row {
             line,
@@ -100,50 +97,27 @@ impl Makings<'_> {
         }
     }
 
-    /// The first few of some discs, and the others.
-    fn first_few<'p>(
-        &self,
-        few: &Few,
-        ranked: Vec<Promising<'p>>,
-    ) -> (Vec<Promising<'p>>, Vec<Promising<'p>>) {
-        let (mut of_shelf, mut of_bag) = (0, 0);
-        ranked.into_iter().partition(|p| {
-            let carried = self.candidates[p.disc].carried;
-            let wanted = of_shelf < few.of_shelf || (carried && of_bag < few.of_bag);
-            of_shelf += usize::from(wanted);
-            of_bag += usize::from(wanted && carried);
-            wanted
-        })
-    }
-
     /// The chance of every disc: worked out for those of the best forecast; for the others a cautious part of what is expected
     /// of them, at the rate at which those kept it, and never more than the least of these; 0 for those too far behind to be
     /// looked at. A disc that would better the bag is always worked out.
     fn chances(&self, on: &On) -> Vec<f64> {
         let answers = |c: &&Candidate| c.disc.used_for.answers(on.spec.style);
         let discs = self.candidates.iter().enumerate().filter(|(_, c)| answers(c));
-        let (near, far) =
-            self.first_few(&FORECAST, on.most_promising(discs.map(|(k, c)| (k, &c.disc.thrown)), LOOKED_AT));
-        let promised: f64 = near.iter().map(|p| p.expected).sum();
-        let near = forecast(near);
-        let forecast: f64 = near.iter().map(|p| p.expected).sum();
-        let (best, near) = self.first_few(&WORKED_OUT, near);
+        let promising = on.most_promising(discs.map(|(k, c)| (k, &c.disc.thrown)), LOOKED_AT);
+        let carried = |k: usize| self.candidates[k].carried;
+        let (forecast, far_behind) = FORECAST.forecast(promising, carried);
+        let (promised, expected) = totals(forecast.iter().map(|p| (p.promised, p.expected)));
+        let by_promise = rate(expected, promised);
+        let (worked_out, behind) = WORKED_OUT.work_out(forecast, carried);
+        let (found, expected) = totals(worked_out.iter().map(|(found, p)| (*found, p.expected)));
+        let by_forecast = rate(found, expected);
+        let least = worked_out.iter().map(|(found, _)| *found).fold(f64::INFINITY, f64::min);
         let mut chances = vec![0.0; self.candidates.len()];
-        let (mut kept, mut expected) = (0.0, 0.0);
-        for p in &best {
-            chances[p.disc] = p.chance();
-            kept += chances[p.disc];
-            expected += p.expected;
-        }
-        let rate = |kept: f64, of: f64| if of > 0.0 { kept / of } else { 0.0 };
-        let least = best.iter().map(|p| chances[p.disc]).fold(f64::INFINITY, f64::min);
-        let carried = |p: &&Promising| self.candidates[p.disc].carried;
-        let best_of_bag = best.iter().filter(carried).map(|p| chances[p.disc]).fold(0.0, f64::max);
-        let by_forecast = FORECAST_CAUTION * rate(kept, expected);
-        let by_promise = PROMISE_CAUTION * rate(kept, expected) * rate(forecast, promised);
-        let others =
-            near.into_iter().map(|p| (by_forecast, p)).chain(far.into_iter().map(|p| (by_promise, p)));
-        for (rate, p) in others {
+        worked_out.iter().for_each(|(found, p)| chances[p.disc] = *found);
+        let best_of_bag = worked_out.iter().filter(|(_, p)| carried(p.disc)).map(|w| w.0).fold(0.0, f64::max);
+        let behind = behind.into_iter().map(|p| (FORECAST_CAUTION * by_forecast, p));
+        let far_behind = far_behind.into_iter().map(|p| (PROMISE_CAUTION * by_promise * by_forecast, p));
+        for (rate, p) in behind.chain(far_behind) {
             let about = (rate * p.expected).min(least);
             // A button may promise this disc: it must be kept.
             chances[p.disc] = if about > best_of_bag { p.chance() } else { about };
@@ -233,6 +207,16 @@ impl Ledger {
         }
         shares
     }
+}
+
+/// The sums of pairs.
+fn totals(pairs: impl Iterator<Item = (f64, f64)>) -> (f64, f64) {
+    pairs.fold((0.0, 0.0), |(a, b), (x, y)| (a + x, b + y))
+}
+
+/// One sum by another, 0 if there is none.
+fn rate(part: f64, of: f64) -> f64 {
+    if of > 0.0 { part / of } else { 0.0 }
 }
 
 /// Strokes together. Not by `sum`, of which nothing is −0.

@@ -9,11 +9,91 @@ use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
 use crate::verdict::standing::Cell;
 
-/// Of many discs those that are looked at more closely on a line, those whose chance is forecast, and those that are worked out
-/// for the best and the next. What this may miss is tested.
-const LOOKED_AT: usize = 10;
-const FORECAST: usize = 6;
-const WORKED_OUT: usize = 3;
+/// Discs of a bag that are looked at more closely on a line. What this and the heats may miss is tested.
+const LOOKED_AT: usize = 14;
+const FORECAST: Heat = Heat { of_shelf: 0, of_bag: 10, doubt: 0.2 };
+const WORKED_OUT: Heat = Heat { of_shelf: 0, of_bag: 7, doubt: 0.03 };
+
+/// A round of asking: the most discs of the shelf and of the bag that are asked, as long as what is expected of one and this much
+/// more reaches the best found among all, or the next to the best found in the bag.
+pub(crate) struct Heat {
+    pub of_shelf: usize,
+    pub of_bag: usize,
+    pub doubt: f64,
+}
+
+/// How a heat stands.
+#[derive(Default)]
+struct Standings {
+    of_shelf: usize,
+    of_bag: usize,
+    best: f64,
+    best_of_bag: f64,
+    second_of_bag: f64,
+}
+
+impl Standings {
+    fn calls(&self, heat: &Heat, expected: f64, carried: bool) -> bool {
+        let reaches = |found: f64| expected + heat.doubt >= found;
+        (self.of_shelf < heat.of_shelf && reaches(self.best))
+            || (carried && self.of_bag < heat.of_bag && reaches(self.second_of_bag))
+    }
+
+    fn add(&mut self, found: f64, carried: bool) {
+        self.of_shelf += 1;
+        self.best = self.best.max(found);
+        if carried {
+            self.of_bag += 1;
+            self.second_of_bag = self.second_of_bag.max(found.min(self.best_of_bag));
+            self.best_of_bag = self.best_of_bag.max(found);
+        }
+    }
+}
+
+impl Heat {
+    /// Asks discs in the order of what is expected of them. Those asked, with what was found; and those not.
+    fn run<'a>(
+        &self,
+        ranked: Vec<Promising<'a>>,
+        carried: impl Fn(usize) -> bool,
+        ask: impl Fn(&Prospect<'a>) -> Option<f64>,
+    ) -> (Vec<(f64, Promising<'a>)>, Vec<Promising<'a>>) {
+        let (mut asked, mut behind) = (Vec::new(), Vec::new());
+        let mut standings = Standings::default();
+        for p in ranked {
+            let carried = carried(p.disc);
+            if !standings.calls(self, p.expected, carried) {
+                behind.push(p);
+            } else if let Some(found) = ask(&p.prospect) {
+                standings.add(found, carried);
+                asked.push((found, p));
+            }
+        }
+        (asked, behind)
+    }
+
+    /// Discs forecast instead of promised, the most expected first; and those not asked.
+    pub(crate) fn forecast<'a>(
+        &self,
+        promising: Vec<Promising<'a>>,
+        carried: impl Fn(usize) -> bool,
+    ) -> (Vec<Promising<'a>>, Vec<Promising<'a>>) {
+        let (asked, behind) = self.run(promising, carried, Prospect::forecast);
+        let mut forecast: Vec<Promising> =
+            asked.into_iter().map(|(expected, p)| Promising { expected, ..p }).collect();
+        forecast.sort_by(most_expected);
+        (forecast, behind)
+    }
+
+    /// Discs worked out, with their chances; and those not asked.
+    pub(crate) fn work_out<'a>(
+        &self,
+        forecast: Vec<Promising<'a>>,
+        carried: impl Fn(usize) -> bool,
+    ) -> (Vec<(f64, Promising<'a>)>, Vec<Promising<'a>>) {
+        self.run(forecast, carried, |p| Some(p.chance().chance))
+    }
+}
 
 /// A disc that may be asked about.
 pub(crate) struct Entrant {
@@ -37,8 +117,9 @@ pub(crate) struct On<'a> {
     pub memo: &'a Memo,
 }
 
-/// A disc, by its place among those asked about, and the chance that is expected of it.
+/// A disc, by its place among those asked about, what it promised, and the chance that is expected of it now.
 pub(crate) struct Promising<'a> {
+    pub promised: f64,
     pub expected: f64,
     pub disc: usize,
     prospect: Prospect<'a>,
@@ -58,7 +139,8 @@ impl<'a> On<'a> {
         roomy.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
         roomy.truncate(n);
         let promise = |(_, disc, prospect): (f64, usize, Prospect<'a>)| {
-            Some(Promising { expected: prospect.promise()?, disc, prospect })
+            let promised = prospect.promise()?;
+            Some(Promising { promised, expected: promised, disc, prospect })
         };
         let mut promising: Vec<Promising> = roomy.into_iter().filter_map(promise).collect();
         promising.sort_by(most_expected);
@@ -71,32 +153,21 @@ impl On<'_> {
     pub(crate) fn best(&self, discs: &[Entrant]) -> Vec<Cell> {
         let answering = discs.iter().enumerate().filter(|(_, d)| d.used_for.answers(self.spec.style));
         let promising = self.most_promising(answering.map(|(k, d)| (k, &d.thrown)), LOOKED_AT);
-        let forecasts = forecast(promising.into_iter().take(FORECAST).collect());
-        let cell = |p: &Promising| Cell { disc_id: discs[p.disc].id, chance: p.chance() };
-        let mut best: Vec<Cell> = forecasts.iter().take(WORKED_OUT).map(cell).collect();
-        best.retain(|c| c.chance > 0.0);
+        let (forecast, _) = FORECAST.forecast(promising, |_| true);
+        let (worked_out, _) = WORKED_OUT.work_out(forecast, |_| true);
+        let cell = |(chance, p): (f64, Promising)| Cell { disc_id: discs[p.disc].id, chance };
+        let mut best: Vec<Cell> = worked_out.into_iter().map(cell).collect();
         best.sort_by(|a, b| b.chance.total_cmp(&a.chance).then(a.disc_id.cmp(&b.disc_id)));
+        best.retain(|c| c.chance > 0.0);
         best
     }
 }
 
 impl Promising<'_> {
-    /// The same with its chance forecast instead of promised.
-    pub(crate) fn forecast(self) -> Option<Self> {
-        Some(Promising { expected: self.prospect.forecast()?, ..self })
-    }
-
     /// Its chance, worked out.
     pub(crate) fn chance(&self) -> f64 {
         self.prospect.chance().chance
     }
-}
-
-/// Forecasts, the most expected first.
-pub(crate) fn forecast(promising: Vec<Promising>) -> Vec<Promising> {
-    let mut forecast: Vec<Promising> = promising.into_iter().filter_map(Promising::forecast).collect();
-    forecast.sort_by(most_expected);
-    forecast
 }
 
 fn most_expected(a: &Promising, b: &Promising) -> std::cmp::Ordering {

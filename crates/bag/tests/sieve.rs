@@ -1,0 +1,167 @@
+//! What is not worked out in full could not have mattered: the sieve against everything worked out.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+mod scene;
+
+use scene::{disc, gusty, lines_of, player, spec, worn};
+use zinc_kite_bag::chance::memo::Memo;
+use zinc_kite_bag::disc::spec::Disc;
+use zinc_kite_bag::disc::wear::Grade;
+use zinc_kite_bag::need::line::Line;
+use zinc_kite_bag::thrower::day::Conditions;
+use zinc_kite_bag::thrower::player::{Player, Skill};
+use zinc_kite_bag::verdict::analysis::analyse;
+use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
+use zinc_kite_bag::verdict::season::judge_season;
+use zinc_kite_bag::verdict::standing::{Cell, Question};
+use zinc_kite_bag::verdict::table::{TableRow, table};
+use zinc_kite_bag::verdict::work::Work;
+
+/// A full bag, of everything between a slow understable disc and a fast overstable one, some of it worn.
+fn full_bag() -> Vec<Disc> {
+    let speeds = [2.0, 3.0, 4.0, 5.0, 7.0, 9.0, 11.0, 12.5];
+    let kinds = speeds.into_iter().flat_map(|speed| {
+        let wobble = 0.5 * f64::from(u8::from(speed > 6.0));
+        [
+            spec(speed, 3.0 + 0.2 * speed, -1.0 - 2.0 * wobble, 0.5 + wobble),
+            spec(speed, 3.0 + 0.15 * speed, -0.5 * wobble, 1.5 + wobble),
+            worn(spec(speed, 2.5 + 0.15 * speed, 0.0, 3.0), Grade::Seasoned),
+        ]
+    });
+    kinds.enumerate().map(|(k, s)| disc(k as i64 + 1, s)).collect()
+}
+
+/// The best and the next of a row worked out in full.
+fn ranked(row: &TableRow) -> [f64; 2] {
+    let mut chances: Vec<f64> = row.cells.iter().map(|c| c.chance).collect();
+    chances.sort_by(|a, b| b.total_cmp(a));
+    [chances[0], chances[1]]
+}
+
+/// How much less than the best and the next was found.
+fn shortfalls(row: &TableRow, best: Option<Cell>, second: Option<Cell>) -> [f64; 2] {
+    let [first, next] = ranked(row);
+    let of = |cell: Option<Cell>| cell.map_or(0.0, |c| c.chance);
+    // What was told is what stands in the table.
+    for told in [best, second].into_iter().flatten() {
+        assert!(row.cells.iter().any(|c| c.disc_id == told.disc_id));
+    }
+    [first - of(best), next - of(second)]
+}
+
+struct Bagged {
+    player: Player,
+    shelf: Vec<Disc>,
+    carried: Vec<Carried>,
+    lines: Vec<Line>,
+    bag: BagSpec,
+}
+
+impl Bagged {
+    fn at(player: Player) -> Bagged {
+        let shelf = full_bag();
+        let carried = shelf.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
+        let lines = lines_of(&player);
+        let bag = BagSpec { name: "everything".into(), capacity: 30, event_cap_g: None };
+        Bagged { player, shelf, carried, lines, bag }
+    }
+
+    fn on(&self, conditions: Conditions) -> Question<'_> {
+        Question {
+            player: &self.player,
+            conditions,
+            shelf: &self.shelf,
+            bag: &self.bag,
+            carried: &self.carried,
+            lines: &self.lines,
+        }
+    }
+}
+
+#[derive(Default)]
+struct Tally {
+    rows: usize,
+    total: [f64; 2],
+    worst: [f64; 2],
+}
+
+impl Tally {
+    fn add(&mut self, shortfalls: [f64; 2]) {
+        self.rows += 1;
+        for (k, s) in shortfalls.into_iter().enumerate() {
+            self.total[k] += s;
+            self.worst[k] = self.worst[k].max(s);
+        }
+    }
+
+    fn mean(&self, k: usize) -> f64 {
+        self.total[k] / self.rows as f64
+    }
+}
+
+#[test]
+fn prop_what_today_leaves_out_matters_little() {
+    let mut tally = Tally::default();
+    for player in [player(55.0, Skill::Beginner), player(95.0, Skill::Club), player(125.0, Skill::Advanced)] {
+        let bagged = Bagged::at(player);
+        for conditions in [Conditions::default(), gusty(-5.0, 0.0), gusty(4.0, 0.0), gusty(0.0, 6.0)] {
+            let (q, memo, work) = (bagged.on(conditions), Memo::default(), Work::default());
+            let (today, all) = (analyse(&q, &memo, &work).unwrap(), table(&q, &memo, &work).unwrap());
+            for (line, row) in today.lines.iter().zip(&all.rows) {
+                assert_eq!(line.line.key, row.line_key);
+                let sh = shortfalls(row, line.best, line.second);
+                if sh[0] > 0.03 {
+                    let top = row.cells.iter().max_by(|a, b| a.chance.total_cmp(&b.chance)).unwrap();
+                    println!(
+                        "MISS {:.3} {} told {:?} true {:?} {:?} wind {:?}",
+                        sh[0],
+                        line.line.key,
+                        line.best.map(|b| (b.disc_id.0, b.chance)),
+                        top.disc_id.0,
+                        top.chance,
+                        (conditions.wind_m_s, conditions.wind_from_deg)
+                    );
+                }
+                tally.add(sh);
+            }
+        }
+    }
+    println!(
+        "TODAY {} rows, mean {:.4} {:.4}, worst {:?}",
+        tally.rows,
+        tally.mean(0),
+        tally.mean(1),
+        tally.worst
+    );
+}
+
+#[test]
+fn prop_what_the_season_leaves_out_matters_little() {
+    let mut tally = Tally::default();
+    let mut strokes = vec![];
+    for player in [player(55.0, Skill::Beginner), player(95.0, Skill::Club), player(125.0, Skill::Advanced)] {
+        let bagged = Bagged::at(player);
+        let (memo, work) = (Memo::default(), Work::default());
+        let season = judge_season(&bagged.on(Conditions::default()), &memo, &work).unwrap();
+        let mut exact = 0.0;
+        for weather in &season.weathers {
+            let q = bagged.on(weather.conditions);
+            let all = table(&q, &memo, &work).unwrap();
+            for (line, row) in q.lines.iter().zip(&all.rows) {
+                let told = season.lines.iter().find(|l| l.key == line.key).unwrap();
+                let cell = told.by_weather.iter().find(|w| w.kind == weather.kind).unwrap();
+                tally.add(shortfalls(row, cell.best, cell.second));
+                exact +=
+                    weather.share * line.spec.weight * line.spec.strokes_of_a_miss() * (1.0 - ranked(row)[0]);
+            }
+        }
+        strokes.push((season.leaves_strokes, exact));
+    }
+    println!(
+        "SEASON {} rows, mean {:.4} {:.4}, worst {:?} strokes {strokes:?}",
+        tally.rows,
+        tally.mean(0),
+        tally.mean(1),
+        tally.worst
+    );
+}
