@@ -77,10 +77,12 @@ pub(crate) struct Points<const N: usize> {
 }
 
 impl<const N: usize> Points<N> {
+    /// Too few points for a quadratic make a plane.
+    const PLANE: bool = N < 2 * TERMS;
+
     fn of(style: Style, ramp_m: f32, last_step: f64) -> Points<N> {
         let points = &deviates(style)[..N];
-        // Too few points for a quadratic make a plane.
-        let known = if N < 2 * TERMS { 1 + SHAPING } else { TERMS };
+        let known = if Self::PLANE { 1 + SHAPING } else { TERMS };
         let design = DMatrix::from_fn(N, known, |i, k| f64::from(terms(&shaping(&points[i]))[k]));
         // The points are well spread: the design has full rank (tested), and the tolerance never cuts anything.
         let inverse = design.pseudo_inverse(1e-9).unwrap_or_else(|_| DMatrix::zeros(known, N));
@@ -162,6 +164,9 @@ impl<const N: usize> Quantity<N> {
     fn change(&self, shape: &[f32; SHAPING]) -> (f32, [f32; SHAPING]) {
         let [a, b, c, d] = *shape;
         let [_, m_a, m_b, m_c, m_d, aa, ab, ac, ad, bb, bc, bd, cc, cd, dd] = self.model;
+        if Points::<N>::PLANE {
+            return (a * m_a + b * m_b + c * m_c + d * m_d, [0.0; SHAPING]);
+        }
         let all = a * (m_a + aa * a + ab * b + ac * c + ad * d)
             + b * (m_b + bb * b + bc * c + bd * d)
             + c * (m_c + cc * c + cd * d)
@@ -179,6 +184,9 @@ impl<const N: usize> Quantity<N> {
     #[inline(always)]
     fn moved(&self, shape: &[f32; SHAPING], points: &Points<N>) -> Column<N> {
         let (all, by) = self.change(shape);
+        if Points::<N>::PLANE {
+            return self.flown.map(|flown| flown + all);
+        }
         let [a, b, c, d] = &points.errors;
         let mut moved = self.flown;
         for i in 0..N {
