@@ -177,7 +177,6 @@ fn prop_no_cliffs_over_the_wind_dial() {
     jumps.sort_by(|a, b| b.0.total_cmp(&a.0));
     let over = |x: f64| jumps.iter().filter(|j| j.0 > x).count();
     let worst: Vec<_> = jumps.iter().take(8).collect();
-    println!("{} steps of wind: {} over 10 points, {} over 15", jumps.len(), over(0.10), over(0.15));
     assert!(over(0.10) * 100 <= jumps.len(), "{} of {} over 10 points: {worst:#?}", over(0.10), jumps.len());
     assert!(over(0.15) * 1000 <= jumps.len() && over(0.20) == 0, "{worst:#?}");
 }
@@ -243,13 +242,6 @@ fn prop_more_room_is_no_harder() {
     falls.sort_by(|a, b| b.0.total_cmp(&a.0));
     let over = |x: f64| falls.iter().filter(|f| f.0 > x).count();
     let worst: Vec<_> = falls.iter().take(8).collect();
-    println!(
-        "{} wider: {} lose over 2 points, {} over 5, {:.3} at most",
-        falls.len(),
-        over(0.02),
-        over(0.05),
-        falls[0].0
-    );
     assert!(over(0.02) * 25 <= falls.len(), "{} of {} over 2 points: {worst:#?}", over(0.02), falls.len());
     assert!(over(0.05) * 100 <= falls.len() && over(0.12) == 0, "{worst:#?}");
 }

@@ -71,9 +71,8 @@ pub(crate) struct Points<const N: usize> {
     aim: Column<N>,
     /// How far from a limit a throw counts in part, m.
     pub(crate) ramp_m: f32,
-    /// The first and the last step of an improvement, in standard deviations of the player's scatter and degrees of aim: few
-    /// points tell little about a fine one, and what many are flown for is near a good place.
-    pub(crate) first_step: f64,
+    /// The last step of an improvement, in standard deviations of the player's scatter and degrees of aim: few points tell
+    /// little about a fine one.
     pub(crate) last_step: f64,
 }
 
@@ -81,7 +80,7 @@ impl<const N: usize> Points<N> {
     /// Too few points for a quadratic make a plane.
     const PLANE: bool = N < 2 * TERMS;
 
-    fn of(style: Style, ramp_m: f32, (first_step, last_step): (f64, f64)) -> Points<N> {
+    fn of(style: Style, ramp_m: f32, last_step: f64) -> Points<N> {
         let points = &deviates(style)[..N];
         let known = if Self::PLANE { 1 + SHAPING } else { TERMS };
         let design = DMatrix::from_fn(N, known, |i, k| f64::from(terms(&shaping(&points[i]))[k]));
@@ -95,7 +94,6 @@ impl<const N: usize> Points<N> {
             fit: (0..known).map(fit).collect(),
             aim: std::array::from_fn(|i| points[i][AIM] as f32),
             ramp_m,
-            first_step,
             last_step,
         }
     }
@@ -109,21 +107,21 @@ impl<const N: usize> Points<N> {
 /// For a first look at every shape.
 pub(crate) fn fewest(style: Style) -> &'static Points<8> {
     static POINTS: LazyLock<[Points<8>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, FINDING_RAMP_M, (1.2, 0.6))));
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, FINDING_RAMP_M, 0.6)));
     &POINTS[style as usize]
 }
 
 /// For finding a way.
 pub(crate) fn few(style: Style) -> &'static Points<FEW> {
     static POINTS: LazyLock<[Points<FEW>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, (1.2, 0.6))));
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, 0.6)));
     &POINTS[style as usize]
 }
 
 /// For the last steps.
 pub(crate) fn many(style: Style) -> &'static Points<MANY> {
     static POINTS: LazyLock<[Points<MANY>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, (0.6, 0.3))));
+        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, 0.3)));
     &POINTS[style as usize]
 }
 

@@ -39,8 +39,8 @@ const CLOSE: f64 = 0.1;
 /// must be going to rise for that.
 const FOLLOWED: usize = 6;
 const WORTHWHILE: f64 = 0.005;
-/// The farthest that one move brings the middle of a cloud to the target, in standard deviations of the player's speed.
-const FARTHEST_CENTRING: f64 = 1.2;
+/// First step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
+const FIRST_STEP: f64 = 1.2;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
 const HOPELESS_ROOM_M: f64 = 5.0;
 /// Below this score a shape has lost its way, and near misses count from farther off.
@@ -82,7 +82,7 @@ impl Shot<'_> {
     fn centring(&self, c: &Centre, middle: (f64, f64)) -> Shift {
         let (x, y) = middle;
         let farther = (self.line.rest_at_m() - far((x, y))) / (c.slope * c.power * self.spread(c).speed);
-        let shape = [farther.clamp(-FARTHEST_CENTRING, FARTHEST_CENTRING), 0.0, 0.0, 0.0];
+        let shape = [farther.clamp(-FIRST_STEP, FIRST_STEP), 0.0, 0.0, 0.0];
         let aim_deg = -y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
         Shift { shape, aim_deg }
     }
@@ -99,7 +99,7 @@ impl Shot<'_> {
         let centred = room.kept(self.centring(c, r.middle(&Shift::default())));
         let mut best = better(scored(Shift::default()), scored(centred));
         let ways = ways(&spread, self.side());
-        let mut step = r.points.first_step;
+        let mut step = FIRST_STEP;
         while step >= r.points.last_step {
             let before = best.0;
             for (k, way) in ways.iter().enumerate() {
