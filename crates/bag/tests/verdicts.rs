@@ -26,7 +26,8 @@ use zinc_kite_bag::verdict::board::board;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
 use zinc_kite_bag::verdict::opened::chance_sheet;
 use zinc_kite_bag::verdict::sheet::sheet;
-use zinc_kite_bag::verdict::standing::Question;
+use zinc_kite_bag::verdict::standing::{Cell, Question};
+use zinc_kite_bag::verdict::table::table;
 use zinc_kite_bag::verdict::work::Work;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::outcome::{Crossing, Outcome};
@@ -168,6 +169,7 @@ fn prop_a_stopped_judgement_says_so_and_keeps_what_it_has() {
     let stopped = Work::default();
     stopped.stop();
     assert_eq!(analyse(&q, &memo, &stopped).unwrap_err(), BagError::Stopped);
+    assert_eq!(table(&q, &memo, &stopped).unwrap_err(), BagError::Stopped);
     analyse(&q, &memo, &Work::default()).unwrap();
 }
 
@@ -188,17 +190,21 @@ fn prop_what_the_event_forbids_is_not_the_one_to_throw() {
             carried: &carried,
             lines: &lines,
         };
-        analyse(&q, &Memo::default(), &Work::default()).unwrap()
+        let (memo, work) = (Memo::default(), Work::default());
+        (analyse(&q, &memo, &work).unwrap(), table(&q, &memo, &work).unwrap())
     };
-    let (free, capped) = (judged(None), judged(Some(176.0)));
+    let ((free, in_full), (capped, capped_in_full)) = (judged(None), judged(Some(176.0)));
     assert!(
         free.lines.iter().any(|l| l.best.is_some_and(|b| b.disc_id == DiscId(1))),
         "it is good at something"
     );
-    for (free, capped) in free.lines.iter().zip(&capped.lines) {
+    let in_hand = |cells: [Option<Cell>; 2]| cells.iter().flatten().all(|c| c.disc_id != DiscId(1));
+    for line in &capped.lines {
+        assert!(in_hand([line.best, line.second]), "{}", line.line.spec.name);
+    }
+    for (free, capped) in in_full.rows.iter().zip(&capped_in_full.rows) {
         assert_eq!(free.cells, capped.cells, "its chances stay");
-        let shown = [capped.best, capped.second].into_iter().flatten();
-        assert!(shown.into_iter().all(|c| c.disc_id != DiscId(1)), "{}", capped.line.spec.name);
+        assert!(in_hand([capped.best, capped.second]), "{}", capped.line_key);
     }
     assert!(capped.leaves_strokes > free.leaves_strokes);
 }

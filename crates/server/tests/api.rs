@@ -337,3 +337,24 @@ async fn the_demo_season_finds_the_planted_faults() {
     assert!(strokes(&today, "leaves_strokes") > 0.0);
     assert_eq!(ask(&app, "GET", "/api/bags/99/season", "").await.status, StatusCode::NOT_FOUND);
 }
+
+/// The table has a cell for every carried disc, and what the day's judgement tells of stands in it.
+#[actix_web::test]
+async fn the_table_has_every_disc_on_every_line() {
+    let app = served(true).await;
+    let table = ask(&app, "GET", "/api/bags/1/table?wind_m_s=4", "").await.json();
+    let today = ask(&app, "GET", "/api/bags/1/analysis?wind_m_s=4", "").await.json();
+    let (rows, lines) = (table["rows"].as_array().unwrap(), today["lines"].as_array().unwrap());
+    assert_eq!((rows.len(), table["disc_ids"].as_array().unwrap().len()), (lines.len(), 19));
+    for (row, line) in rows.iter().zip(lines) {
+        assert_eq!(row["line_key"], line["line"]["key"]);
+        let cells = row["cells"].as_array().unwrap();
+        let columns: Vec<&Value> = cells.iter().map(|c| &c["disc_id"]).collect();
+        assert_eq!(columns, table["disc_ids"].as_array().unwrap().iter().collect::<Vec<_>>());
+        assert!(line["best"].is_null() || cells.contains(&line["best"]), "{}", row["line_key"]);
+    }
+    for bad in ["/api/bags/99/table", "/api/bags/1/table?wind_m_s=900"] {
+        let answer = ask(&app, "GET", bad, "").await;
+        assert!([400, 404, 422].contains(&answer.status.as_u16()), "{bad}: {}", answer.text);
+    }
+}

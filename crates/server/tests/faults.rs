@@ -143,6 +143,7 @@ async fn what_is_not_there_is_said_so(
         ("GET", format!("/api/discs/{id}/sheet")),
         ("DELETE", format!("/api/bags/{id}")),
         ("GET", format!("/api/bags/{id}/analysis")),
+        ("GET", format!("/api/bags/{id}/table")),
         ("GET", format!("/api/bags/{id}/season")),
         ("GET", format!("/api/bags/{id}/lines/tunnel")),
         ("GET", format!("/api/bags/1/lines/{id}")),

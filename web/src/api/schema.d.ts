@@ -116,6 +116,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/chance": {
         parameters: {
             query?: never;
@@ -482,8 +498,6 @@ export interface components {
         Analysis: {
             /** @description The board it was judged on. */
             board: components["schemas"]["Board"];
-            /** @description Carried discs in the order of the table, slow to fast. */
-            disc_ids: components["schemas"]["DiscId"][];
             /**
              * Format: double
              * @description What the bag leaves on its lines in a round on such a day, strokes.
@@ -1124,8 +1138,6 @@ export interface components {
         /** @description A line today. */
         LineVerdict: {
             best?: components["schemas"]["Cell"] | null;
-            /** @description Every carried disc. */
-            cells: components["schemas"]["Cell"][];
             /**
              * Format: double
              * @description What the bag leaves on it in a round on such a day, strokes.
@@ -1884,6 +1896,22 @@ export interface components {
          * @enum {string}
          */
         Style: "backhand" | "forehand" | "thumber" | "tomahawk" | "putt";
+        /** @description Every carried disc on every line today. */
+        Table: {
+            /** @description Carried discs, slow to fast: the columns. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description Every line. */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /** @description A line of the table. */
+        TableRow: {
+            best?: components["schemas"]["Cell"] | null;
+            /** @description Every carried disc in the order of the columns; chance 0 on a line that is switched off or that the disc is not for. */
+            cells: components["schemas"]["Cell"][];
+            /** @description Key of the line. */
+            line_key: string;
+            second?: components["schemas"]["Cell"] | null;
+        };
         /**
          * @description Shape of the top.
          * @enum {string}
@@ -2359,6 +2387,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeasonVerdict"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_table: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
                 };
             };
             default: {

@@ -52,13 +52,14 @@ function useAboutBag<T>(
   name: string,
   conditions: MaybeRefOrGetter<Conditions>,
   ask: (id: number, query: Conditions, signal: AbortSignal) => Promise<T>,
+  wanted: () => boolean = () => true,
 ) {
   const bag = useBag()
   const id = computed(() => bag.data.value?.id)
   return useQuery({
     queryKey: [name, id, computed(() => toValue(conditions))],
     queryFn: ({ signal }) => ask(id.value ?? 0, toValue(conditions), signal),
-    enabled: computed(() => id.value !== undefined),
+    enabled: computed(() => id.value !== undefined && wanted()),
     placeholderData: keepPreviousData,
   })
 }
@@ -85,6 +86,17 @@ export function useSettled<T>(source: () => T): Ref<T> {
 export function useAnalysis(conditions: Ref<Conditions>) {
   return useAboutBag('analysis', conditions, (id, query, signal) =>
     take(api.GET('/api/bags/{id}/analysis', { params: { path: { id }, query: asQuery(query) }, signal })),
+  )
+}
+
+/** Every carried disc on every line, worked out in full: only for who looks at the whole table. */
+export function useTable(conditions: Ref<Conditions>, wanted: () => boolean) {
+  return useAboutBag(
+    'table',
+    conditions,
+    (id, query, signal) =>
+      take(api.GET('/api/bags/{id}/table', { params: { path: { id }, query: asQuery(query) }, signal })),
+    wanted,
   )
 }
 
@@ -141,7 +153,7 @@ export function useActions() {
   const bag = useBag()
   /** Asks everything anew; nothing waits for the judgements, which take a while and say so where they are shown. */
   const refresh = () => {
-    const slow = (key: readonly unknown[]) => key[0] === 'season' || key[0] === 'analysis'
+    const slow = (key: readonly unknown[]) => ['season', 'analysis', 'table'].includes(String(key[0]))
     void client.invalidateQueries({ predicate: (query) => slow(query.queryKey) })
     return client.invalidateQueries({ predicate: (query) => !slow(query.queryKey) })
   }

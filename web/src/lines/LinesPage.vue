@@ -14,6 +14,7 @@ import {
   useSeason,
   useSeasonProgress,
   useSettled,
+  useTable,
   useUnits,
 } from '@/api/useData'
 import { figure, percent, shown } from '@/common/units'
@@ -26,20 +27,19 @@ const units = useUnits()
 const selection = useSelection()
 const actions = useActions()
 const notice = useNotice()
-const analysis = useAnalysis(useSettled(() => day.conditions))
+const conditions = useSettled(() => day.conditions)
+const analysis = useAnalysis(conditions)
 const discs = useDiscs()
+const view = ref<'cards' | 'table'>('cards')
+const table = useTable(conditions, () => view.value === 'table' && analysis.data.value !== undefined)
 
-const columns = computed(() =>
-  (analysis.data.value?.disc_ids ?? []).map((id) => ({
-    id,
-    name: discs.data.value?.find((d) => d.id === id)?.name ?? '',
-  })),
-)
-const name = (id: number) => columns.value.find((c) => c.id === id)?.name ?? ''
+const name = (id: number) => discs.data.value?.find((d) => d.id === id)?.name ?? ''
+const columns = computed(() => (table.data.value?.disc_ids ?? []).map((id) => ({ id, name: name(id) })))
+const rows = computed(() => new Map(table.data.value?.rows.map((row) => [row.line_key, row])))
+const withRow = (v: LineVerdict) => ({ v, row: rows.value.get(v.line.key) })
 const season = useSeason(() => analysis.data.value !== undefined)
 const progress = useSeasonProgress(() => season.isFetching.value)
 const groups = computed(() => inGroups(analysis.data.value?.lines ?? []))
-const view = ref<'cards' | 'table'>('cards')
 /** What is looked at: the season, one weather of it. */
 const weather = ref('season')
 const notMade = ref(false)
@@ -113,7 +113,7 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
     </div>
     <ProblemNote v-if="season.error.value" :error="season.error.value" @retry="season.refetch()" />
     <ProblemNote v-if="analysis.error.value" :error="analysis.error.value" @retry="analysis.refetch()" />
-    <p v-else-if="!analysis.data.value" class="wait">Flying every disc on every line…</p>
+    <p v-else-if="!analysis.data.value" class="wait">Flying your bag on every line…</p>
     <template v-else-if="view === 'cards'">
       <LineList
         :lines="analysis.data.value.lines"
@@ -126,8 +126,10 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
         @toggle="toggle"
       />
     </template>
+    <ProblemNote v-else-if="table.error.value" :error="table.error.value" @retry="table.refetch()" />
+    <p v-else-if="!table.data.value" class="wait">Flying every disc on every line…</p>
     <div v-else class="scroll" tabindex="0" aria-label="Chances, scrolls sideways">
-      <table :aria-busy="analysis.isFetching.value">
+      <table :aria-busy="table.isFetching.value">
         <thead>
           <tr>
             <th scope="col" class="stick">Line</th>
@@ -143,7 +145,7 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
             <th :colspan="columns.length + 3" scope="rowgroup">{{ g.label }}</th>
           </tr>
           <tr
-            v-for="v in g.lines"
+            v-for="{ v, row } in g.lines.map(withRow)"
             :key="v.line.key"
             :class="v.line.enabled ? standing(v.line.key)?.standing : 'off'"
             :data-line="v.line.key"
@@ -171,18 +173,18 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
               </button>
             </td>
             <td class="who">
-              <template v-if="v.best">
-                {{ name(v.best.disc_id) }} {{ percent(v.best.chance)
-                }}<span v-if="v.second" class="soft"
-                  >, {{ name(v.second.disc_id) }} {{ percent(v.second.chance) }}</span
+              <template v-if="row?.best">
+                {{ name(row.best.disc_id) }} {{ percent(row.best.chance)
+                }}<span v-if="row.second" class="soft"
+                  >, {{ name(row.second.disc_id) }} {{ percent(row.second.chance) }}</span
                 >
               </template>
             </td>
-            <td v-for="c in v.cells" :key="c.disc_id" class="cell" :style="depth(c.chance)">
+            <td v-for="c in row?.cells" :key="c.disc_id" class="cell" :style="depth(c.chance)">
               <button
                 v-if="v.line.enabled"
                 type="button"
-                :class="{ best: v.best?.disc_id === c.disc_id }"
+                :class="{ best: row?.best?.disc_id === c.disc_id }"
                 :aria-label="`${name(c.disc_id)} on ${v.line.name}: ${percent(c.chance)}`"
                 @click="openLine(v.line.key, c.disc_id)"
               >

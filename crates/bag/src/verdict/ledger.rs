@@ -51,7 +51,7 @@ pub(crate) struct Ledger {
 /// Discs that are looked at more closely on a row: those whose single best flight has most room.
 const LOOKED_AT: usize = 20;
 /// Of these, those whose chance is forecast, and those that are worked out in full.
-const FORECAST: Heat = Heat { of_shelf: 6, of_bag: 5, doubt: 0.2 };
+const FORECAST: Heat = Heat { of_shelf: 8, of_bag: 8, doubt: 0.25 };
 const WORKED_OUT: Heat = Heat { of_shelf: 4, of_bag: 4, doubt: 0.03 };
 /// Part of its forecast, or of its promise, that is counted on for a disc not worked out.
 const FORECAST_CAUTION: f64 = 0.95;

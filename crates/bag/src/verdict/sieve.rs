@@ -7,15 +7,15 @@ use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
-use crate::verdict::standing::Cell;
+use crate::verdict::standing::{Cell, best_first};
 
 /// Discs of a bag that are looked at more closely on a line. What this and the heats may miss is tested.
-const LOOKED_AT: usize = 14;
-const FORECAST: Heat = Heat { of_shelf: 0, of_bag: 10, doubt: 0.2 };
-const WORKED_OUT: Heat = Heat { of_shelf: 0, of_bag: 7, doubt: 0.03 };
+const LOOKED_AT: usize = 18;
+const FORECAST: Heat = Heat { of_shelf: 0, of_bag: 12, doubt: 0.25 };
+const WORKED_OUT: Heat = Heat { of_shelf: 0, of_bag: 7, doubt: 0.06 };
 
 /// A round of asking: the most discs of the shelf and of the bag that are asked, as long as what is expected of one and this much
-/// more reaches the best found among all, or the next to the best found in the bag.
+/// more reaches the best found in the bag, for one of the bag the next to the best.
 pub(crate) struct Heat {
     pub of_shelf: usize,
     pub of_bag: usize,
@@ -27,7 +27,6 @@ pub(crate) struct Heat {
 struct Standings {
     of_shelf: usize,
     of_bag: usize,
-    best: f64,
     best_of_bag: f64,
     second_of_bag: f64,
 }
@@ -35,13 +34,12 @@ struct Standings {
 impl Standings {
     fn calls(&self, heat: &Heat, expected: f64, carried: bool) -> bool {
         let reaches = |found: f64| expected + heat.doubt >= found;
-        (self.of_shelf < heat.of_shelf && reaches(self.best))
+        (self.of_shelf < heat.of_shelf && reaches(self.best_of_bag))
             || (carried && self.of_bag < heat.of_bag && reaches(self.second_of_bag))
     }
 
     fn add(&mut self, found: f64, carried: bool) {
         self.of_shelf += 1;
-        self.best = self.best.max(found);
         if carried {
             self.of_bag += 1;
             self.second_of_bag = self.second_of_bag.max(found.min(self.best_of_bag));
@@ -157,8 +155,7 @@ impl On<'_> {
         let (worked_out, _) = WORKED_OUT.work_out(forecast, |_| true);
         let cell = |(chance, p): (f64, Promising)| Cell { disc_id: discs[p.disc].id, chance };
         let mut best: Vec<Cell> = worked_out.into_iter().map(cell).collect();
-        best.sort_by(|a, b| b.chance.total_cmp(&a.chance).then(a.disc_id.cmp(&b.disc_id)));
-        best.retain(|c| c.chance > 0.0);
+        best_first(&mut best);
         best
     }
 }

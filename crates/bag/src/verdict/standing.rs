@@ -71,3 +71,9 @@ pub struct LineVerdict {
     /// What the bag leaves on it in a round on such a day, strokes.
     pub leaves_strokes: f64,
 }
+
+/// Puts the best first, and leaves out what never makes it.
+pub(crate) fn best_first(cells: &mut Vec<Cell>) {
+    cells.retain(|c| c.chance > 0.0);
+    cells.sort_by(|a, b| b.chance.total_cmp(&a.chance).then(a.disc_id.cmp(&b.disc_id)));
+}

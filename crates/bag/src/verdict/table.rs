@@ -12,7 +12,7 @@ use crate::error::BagError;
 use crate::need::line::Line;
 use crate::thrower::arm::Arm;
 use crate::verdict::sieve::Entrant;
-use crate::verdict::standing::{Cell, Question};
+use crate::verdict::standing::{Cell, Question, best_first};
 use crate::verdict::work::Work;
 
 /// Every carried disc on every line today.
@@ -31,6 +31,10 @@ pub struct TableRow {
     pub line_key: String,
     /// Every carried disc in the order of the columns; chance 0 on a line that is switched off or that the disc is not for.
     pub cells: Vec<Cell>,
+    /// The best disc that the event lets the player throw.
+    pub best: Option<Cell>,
+    /// The next.
+    pub second: Option<Cell>,
 }
 
 /// Discs slow to fast.
@@ -52,6 +56,7 @@ pub fn table(q: &Question, memo: &Memo, work: &Work) -> Result<Table, BagError> 
         q.shelf.iter().filter(|d| q.carried.iter().any(|c| c.disc_id == d.id)).collect();
     slow_to_fast(&mut discs);
     let entrants: Vec<Entrant> = discs.iter().map(|d| Entrant::of(d)).collect::<Result<_, BagError>>()?;
+    let allowed = q.allowed();
     let row = |line: &Line| {
         let spec = asked(line, &arm);
         let of = |d: &Entrant| {
@@ -59,7 +64,11 @@ pub fn table(q: &Question, memo: &Memo, work: &Work) -> Result<Table, BagError> 
             let chance = if idle { 0.0 } else { chance(&arm, d.thrown, &spec, memo).chance };
             Cell { disc_id: d.id, chance }
         };
-        TableRow { line_key: line.key.clone(), cells: entrants.par_iter().map(of).collect() }
+        let cells: Vec<Cell> = entrants.par_iter().map(of).collect();
+        let mut in_hand: Vec<Cell> = cells.iter().filter(|c| allowed.contains(&c.disc_id)).copied().collect();
+        best_first(&mut in_hand);
+        let (best, second) = (in_hand.first().copied(), in_hand.get(1).copied());
+        TableRow { line_key: line.key.clone(), cells, best, second }
     };
     let rows = q.lines.par_iter().map(row).collect();
     if work.is_stopped() {
