@@ -47,7 +47,7 @@ pub fn analyse(q: &Question, memo: &Memo, work: &Work) -> Result<Analysis, BagEr
         .map(|line| {
             let spec = asked(line, &arm).into_owned();
             let idle = !line.enabled || work.is_stopped();
-            let ranked = if idle { vec![] } else { On { arm: &arm, spec: &spec, memo }.best(&in_hand) };
+            let ranked = if idle { vec![] } else { On { arm: &arm, spec: &spec, memo }.best(&in_hand, 2) };
             let (best, second) = (ranked.first().copied(), ranked.get(1).copied());
             let missed = 1.0 - best.map_or(0.0, |b| b.chance);
             let leaves_strokes =

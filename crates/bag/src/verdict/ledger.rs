@@ -51,14 +51,14 @@ pub(crate) struct Ledger {
 /// Discs that are looked at more closely on a row: those whose single best flight has most room.
 const LOOKED_AT: usize = 20;
 /// Of these, those whose chance is forecast, and those that are worked out in full.
-const FORECAST: Heat = Heat { of_shelf: 8, of_bag: 8, doubt: 0.25 };
-const WORKED_OUT: Heat = Heat { of_shelf: 4, of_bag: 4, doubt: 0.03 };
+const FORECAST: Heat = Heat { of_shelf: 8, of_bag: 8, places: 2, doubt: 0.25 };
+const WORKED_OUT: Heat = Heat { of_shelf: 4, of_bag: 4, places: 2, doubt: 0.03 };
 /// Part of its forecast, or of its promise, that is counted on for a disc not worked out.
 const FORECAST_CAUTION: f64 = 0.95;
 const PROMISE_CAUTION: f64 = 0.8;
 /// Ideal discs looked at on a row, and of these forecast; the one of the best forecast is worked out in full.
 const IDEALS_LOOKED_AT: usize = 4;
-const IDEALS_FORECAST: Heat = Heat { of_shelf: 2, of_bag: 0, doubt: 0.2 };
+const IDEALS_FORECAST: Heat = Heat { of_shelf: 2, of_bag: 0, places: 1, doubt: 0.2 };
 /// It is worked out only if its forecast and this much more reaches the best disc owned: else it would save nothing.
 const IDEAL_DOUBT: f64 = 0.1;
 

@@ -159,7 +159,7 @@ pub fn line_sheet(
     let arm = Arm::of(player, conditions)?;
     let line = Line { spec: asked(line, &arm).into_owned(), ..line.clone() };
     let entrants: Vec<Entrant> = discs.iter().map(|d| Entrant::of(d)).collect::<Result<_, BagError>>()?;
-    let best = On { arm: &arm, spec: &line.spec, memo }.best(&entrants);
+    let best = On { arm: &arm, spec: &line.spec, memo }.best(&entrants, SHOWN);
     let mut shown: Vec<&Disc> =
         best.iter().take(SHOWN).filter_map(|c| discs.iter().find(|d| d.id == c.disc_id).copied()).collect();
     shown.extend(also.filter(|d| shown.iter().all(|s| s.id != d.id)));

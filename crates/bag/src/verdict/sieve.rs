@@ -11,14 +11,16 @@ use crate::verdict::standing::{Cell, best_first};
 
 /// Discs of a bag that are looked at more closely on a line. What this and the heats may miss is tested.
 const LOOKED_AT: usize = 18;
-const FORECAST: Heat = Heat { of_shelf: 0, of_bag: 12, doubt: 0.25 };
-const WORKED_OUT: Heat = Heat { of_shelf: 0, of_bag: 7, doubt: 0.06 };
+const FORECAST: Heat = Heat { of_shelf: 0, of_bag: 12, places: 1, doubt: 0.25 };
+const WORKED_OUT: Heat = Heat { of_shelf: 0, of_bag: 7, places: 1, doubt: 0.06 };
 
 /// A round of asking: the most discs of the shelf and of the bag that are asked, as long as what is expected of one and this much
-/// more reaches the best found in the bag, for one of the bag the next to the best.
+/// more may put it first in the bag, or if it is carried into one of so many first places.
 pub(crate) struct Heat {
     pub of_shelf: usize,
     pub of_bag: usize,
+    /// At least 1.
+    pub places: usize,
     pub doubt: f64,
 }
 
@@ -26,24 +28,23 @@ pub(crate) struct Heat {
 #[derive(Default)]
 struct Standings {
     of_shelf: usize,
-    of_bag: usize,
-    best_of_bag: f64,
-    second_of_bag: f64,
+    /// What was found of the bag, the best first.
+    of_bag: Vec<f64>,
 }
 
 impl Standings {
     fn calls(&self, heat: &Heat, expected: f64, carried: bool) -> bool {
-        let reaches = |found: f64| expected + heat.doubt >= found;
-        (self.of_shelf < heat.of_shelf && reaches(self.best_of_bag))
-            || (carried && self.of_bag < heat.of_bag && reaches(self.second_of_bag))
+        let reaches =
+            |place: usize| self.of_bag.get(place).is_none_or(|found| expected + heat.doubt >= *found);
+        (self.of_shelf < heat.of_shelf && reaches(0))
+            || (carried && self.of_bag.len() < heat.of_bag && reaches(heat.places - 1))
     }
 
     fn add(&mut self, found: f64, carried: bool) {
         self.of_shelf += 1;
         if carried {
-            self.of_bag += 1;
-            self.second_of_bag = self.second_of_bag.max(found.min(self.best_of_bag));
-            self.best_of_bag = self.best_of_bag.max(found);
+            let place = self.of_bag.partition_point(|other| *other >= found);
+            self.of_bag.insert(place, found);
         }
     }
 }
@@ -147,12 +148,12 @@ impl<'a> On<'a> {
 }
 
 impl On<'_> {
-    /// Those of some discs that make the line most often, the best first: enough for the best and the next.
-    pub(crate) fn best(&self, discs: &[Entrant]) -> Vec<Cell> {
+    /// Those of some discs that make the line most often, the best first: enough for so many `places`, at least 1.
+    pub(crate) fn best(&self, discs: &[Entrant], places: usize) -> Vec<Cell> {
         let answering = discs.iter().enumerate().filter(|(_, d)| d.used_for.answers(self.spec.style));
         let promising = self.most_promising(answering.map(|(k, d)| (k, &d.thrown)), LOOKED_AT);
-        let (forecast, _) = FORECAST.forecast(promising, |_| true);
-        let (worked_out, _) = WORKED_OUT.work_out(forecast, |_| true);
+        let (forecast, _) = Heat { places, ..FORECAST }.forecast(promising, |_| true);
+        let (worked_out, _) = Heat { places, ..WORKED_OUT }.work_out(forecast, |_| true);
         let cell = |(chance, p): (f64, Promising)| Cell { disc_id: discs[p.disc].id, chance };
         let mut best: Vec<Cell> = worked_out.into_iter().map(cell).collect();
         best_first(&mut best);
