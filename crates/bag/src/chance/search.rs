@@ -101,10 +101,11 @@ impl Shot<'_> {
         let ways = ways(&spread, self.side());
         let mut step = FIRST_STEP;
         while step >= r.points.last_step {
-            let before = best.0;
-            for (k, way) in ways.iter().enumerate() {
+            // Round and round, until every way in turn has led nowhere.
+            let mut in_vain = 0;
+            for (k, way) in ways.iter().enumerate().cycle() {
+                let from = best;
                 for sign in [step, -step] {
-                    let from = best;
                     let tried = room.kept(from.1.plus(way, sign));
                     if tried == from.1 {
                         continue;
@@ -121,10 +122,12 @@ impl Shot<'_> {
                         break;
                     }
                 }
+                in_vain = if best.0 > from.0 { 0 } else { in_vain + 1 };
+                if in_vain == ways.len() {
+                    break;
+                }
             }
-            if best.0 <= before {
-                step *= 0.5;
-            }
+            step *= 0.5;
         }
         Centre { score: best.0, ..self.moved(c, &best.1) }
     }
