@@ -59,8 +59,6 @@ const PROMISE_CAUTION: f64 = 0.8;
 /// Ideal discs looked at on a row, and of these forecast; the one of the best forecast is worked out in full.
 const IDEALS_LOOKED_AT: usize = 4;
 const IDEALS_FORECAST: Heat = Heat { of_shelf: 2, of_bag: 0, places: 1, doubt: 0.2 };
-/// It is worked out only if its forecast and this much more reaches the best disc owned: else it would save nothing.
-const IDEAL_DOUBT: f64 = 0.1;
 
 struct Candidate {
     disc: Entrant,
@@ -80,10 +78,12 @@ impl Makings<'_> {
         let chances = self.chances(&on);
         let ideals = on.most_promising(self.ideals.iter().map(|(_, t)| t).enumerate(), IDEALS_LOOKED_AT);
         let owned = chances.iter().copied().fold(0.0, f64::max);
-        let (forecast, _) = IDEALS_FORECAST.forecast(ideals, |_| false);
+        // One that does no better than a disc owned would save nothing.
+        let hopeful = ideals.into_iter().filter(|p| p.expected + IDEALS_FORECAST.doubt >= owned).collect();
+        let (forecast, _) = IDEALS_FORECAST.forecast(hopeful, |_| false);
         let best = forecast
             .first()
-            .filter(|p| p.expected + IDEAL_DOUBT >= owned)
+            .filter(|p| p.expected + WORKED_OUT.doubt >= owned)
             .map(|p| (p.chance(), self.ideals[p.disc].0));
         let ideal_chance = best.map_or(0.0, |b| b.0);
         Row {
