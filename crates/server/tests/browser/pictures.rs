@@ -47,6 +47,9 @@ async fn pictures() {
             browser.picture(&shot("add-disc")).await;
             browser.open("/lines").await;
             browser.wait("[data-line]").await;
+            browser.click("[data-test='view'] label:last-child").await;
+            browser.wait("td.cell button.best").await;
+            browser.picture(&shot("table")).await;
             browser.click("[data-test='add-line']").await;
             browser.wait("[data-test='line-name']").await;
             browser.picture(&shot("add-line")).await;
