@@ -1,6 +1,6 @@
 //! What every request shares: the database and the memory of work done.
 
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError, Weak};
 
 use actix_web::web;
 use rayon::{ThreadPool, ThreadPoolBuilder};
@@ -34,6 +34,8 @@ pub struct App {
     made: Mutex<Option<(Player, Vec<Line>)>>,
     /// The latest judgement of a season.
     season: Mutex<Arc<Work>>,
+    /// Judgements under way, to be stopped when the program ends; none is begun after that.
+    under_way: Mutex<Option<Vec<Weak<Work>>>>,
 }
 
 /// Everything a judgement reads, taken from the database in one go.
@@ -75,7 +77,27 @@ impl App {
             memo: Memo::default(),
             made: Mutex::new(None),
             season: Mutex::default(),
+            under_way: Mutex::new(Some(Vec::new())),
         })
+    }
+
+    /// A judgement to begin.
+    pub fn begin(&self) -> Arc<Work> {
+        let work = Arc::new(Work::default());
+        match self.under_way.lock().unwrap_or_else(PoisonError::into_inner).as_mut() {
+            Some(all) => {
+                all.retain(|work| work.strong_count() > 0);
+                all.push(Arc::downgrade(&work));
+            }
+            None => work.stop(),
+        }
+        work
+    }
+
+    /// Stops every judgement: the program is to end.
+    pub fn stop(&self) {
+        let all = self.under_way.lock().unwrap_or_else(PoisonError::into_inner).take();
+        all.iter().flatten().filter_map(Weak::upgrade).for_each(|work| work.stop());
     }
 
     /// Does short work on threads of its own.

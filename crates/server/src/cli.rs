@@ -4,16 +4,20 @@ use std::io::Read;
 use std::net::TcpListener;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
+use std::time::Duration;
 
+use actix_web::dev::ServerHandle;
 use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
 use clap::{Parser, Subcommand};
+use directories::ProjectDirs;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::season::SeasonVerdict;
 use zinc_kite_bag::verdict::work::Work;
 
-use crate::app::App;
+use crate::app::{App, off_thread};
+use crate::store::copies::restore;
 use crate::store::{BagId, Store};
 use crate::{demo, fly, routes};
 
@@ -29,9 +33,13 @@ struct Cli {
 enum Command {
     /// Serve the application on this machine, from a database file.
     Serve {
-        /// Database file; made if there is none.
-        #[arg(long, default_value = "zinc-kite.db")]
-        db: PathBuf,
+        /// Database file, which must exist unless --new is given. Without it, `zinc-kite.db` in the data folder of this user,
+        /// made if there is none.
+        #[arg(long)]
+        db: Option<PathBuf>,
+        /// Make the database file named with --db if there is none.
+        #[arg(long, requires = "db")]
+        new: bool,
         /// Port on this machine; 0 takes a free one.
         #[arg(long, default_value_t = 4817)]
         port: u16,
@@ -41,6 +49,22 @@ enum Command {
         /// Port on this machine; 0 takes a free one.
         #[arg(long, default_value_t = 4817)]
         port: u16,
+    },
+    /// Write a copy of everything to a new file, also while the application is in use.
+    Backup {
+        /// File to make.
+        file: PathBuf,
+        /// Database file; without it the one in the data folder of this user.
+        #[arg(long)]
+        db: Option<PathBuf>,
+    },
+    /// Put what a copy holds in the place of the database, which is kept beside it. End the application first.
+    Restore {
+        /// The copy.
+        file: PathBuf,
+        /// Database file; without it the one in the data folder of this user.
+        #[arg(long)]
+        db: Option<PathBuf>,
     },
     /// Fly one throw: JSON on standard input, JSON on standard output.
     #[command(after_help = FLY_HELP)]
@@ -92,8 +116,33 @@ pub fn run() -> Result<()> {
         .with_writer(std::io::stderr)
         .init();
     match Cli::parse().command {
-        Command::Serve { db, port } => serve(Store::open(&db)?, port),
+        Command::Serve { db, new, port } => {
+            let path = database(db, new)?;
+            let store = Store::open(&path)?;
+            print_line(&format!("Your discs are in {}", path.display()))?;
+            serve(store, port)
+        }
         Command::Demo { port } => serve_demo(port),
+        Command::Backup { file, db } => {
+            let path = database(db, false)?;
+            if !path.exists() {
+                bail!("there is no database {} yet, so nothing to copy", path.display())
+            }
+            let store = Store::copy_of(&path)?;
+            store.back_up(&file)?;
+            print_line(&format!("{} is a copy of {}: {}", file.display(), path.display(), holds(&store)?))
+        }
+        Command::Restore { file, db } => {
+            let path = database(db, true)?;
+            if !file.exists() {
+                bail!("there is no file {}; check the name", file.display())
+            }
+            let held = holds(&Store::copy_of(&file)?)?;
+            let kept = restore(&path, &file)?;
+            let kept =
+                kept.map_or(String::new(), |kept| format!("; what was there is kept in {}", kept.display()));
+            print_line(&format!("{} now holds {held}{kept}", path.display()))
+        }
         Command::Fly => {
             let mut text = String::new();
             std::io::stdin().read_to_string(&mut text).context("standard input is not text")?;
@@ -116,6 +165,32 @@ fn print_line(text: &str) -> Result<()> {
     }
 }
 
+/// What is in a database, in words.
+fn holds(store: &Store) -> Result<String> {
+    let some = |n: usize, what: &str| format!("{n} {what}{}", if n == 1 { "" } else { "s" });
+    Ok(format!("{} and {}", some(store.discs()?.len(), "disc"), some(store.bags()?.len(), "bag")))
+}
+
+/// The database to work on.
+fn database(named: Option<PathBuf>, new: bool) -> Result<PathBuf> {
+    if let Some(path) = named {
+        if !new && !path.exists() {
+            bail!("there is no database {}; check the name, or add --new to make it", path.display())
+        }
+        return Ok(path);
+    }
+    let folders = ProjectDirs::from("", "", "zinc-kite")
+        .context("this user has no folder for the data of programs; name a database with --db FILE --new")?;
+    let folder = folders.data_dir();
+    std::fs::create_dir_all(folder).with_context(|| {
+        format!(
+            "the folder {} cannot be made; name a database elsewhere with --db FILE --new",
+            folder.display()
+        )
+    })?;
+    Ok(folder.join("zinc-kite.db"))
+}
+
 fn demo_store(path: Option<&Path>) -> Result<Store> {
     let mut store = path.map_or_else(Store::in_memory, Store::open)?;
     demo::fill(&mut store)?;
@@ -135,6 +210,7 @@ fn serve(store: Store, port: u16) -> Result<()> {
     })?;
     let address = listener.local_addr()?;
     let app = web::Data::new(App::new(store)?);
+    let ending = app.clone();
     actix_web::rt::System::new().block_on(async move {
         let server = HttpServer::new(move || {
             HttpApp::new()
@@ -145,19 +221,70 @@ fn serve(store: Store, port: u16) -> Result<()> {
         .workers(2)
         // A client that hangs up is not waited for.
         .h1_allow_half_closed(false)
+        .disable_signals()
+        .shutdown_timeout(GRACE_S)
         .listen(listener)?
         .run();
+        end_on_signals(&ending, &server.handle())?;
+        actix_web::rt::spawn(keep_daily_copies(ending));
         print_line(&format!("Zinc Kite is at http://{address}/ (Ctrl-C ends it)"))?;
         server.await.map_err(anyhow::Error::from)
     })
 }
 
+/// How often the program looks whether today's copy has been made.
+const COPY_CHECK: Duration = Duration::from_secs(600);
+
+async fn keep_daily_copies(app: web::Data<App>) {
+    loop {
+        let made = off_thread(&app, |app| Ok(app.store().keep_daily_copy()?)).await;
+        if let Err(cause) = made {
+            tracing::warn!(%cause, "no copy was made today");
+        }
+        actix_web::rt::time::sleep(COPY_CHECK).await;
+    }
+}
+
+/// How long answers under way may still take once the program is to end, s.
+const GRACE_S: u64 = 1;
+
+/// Ends the server when the system or the player asks, a closed terminal too: at first with its answers, then at once.
+#[cfg(unix)]
+fn end_on_signals(app: &web::Data<App>, server: &ServerHandle) -> std::io::Result<()> {
+    use actix_web::rt::signal::unix::{SignalKind, signal};
+    for kind in [SignalKind::interrupt(), SignalKind::terminate(), SignalKind::hangup()] {
+        let (mut asked, app, server) = (signal(kind)?, app.clone(), server.clone());
+        actix_web::rt::spawn(async move {
+            let mut gently = true;
+            while asked.recv().await.is_some() {
+                app.stop();
+                actix_web::rt::spawn(server.stop(gently));
+                gently = false;
+            }
+        });
+    }
+    Ok(())
+}
+
+/// Ends the server when the player asks.
+#[cfg(not(unix))]
+fn end_on_signals(app: &web::Data<App>, server: &ServerHandle) -> std::io::Result<()> {
+    let (app, server) = (app.clone(), server.clone());
+    actix_web::rt::spawn(async move {
+        if actix_web::rt::signal::ctrl_c().await.is_ok() {
+            app.stop();
+            server.stop(true).await;
+        }
+    });
+    Ok(())
+}
+
 fn analyse(db: Option<&Path>, bag: BagId, conditions: Conditions, json: bool) -> Result<()> {
     let store = match db {
         Some(path) if !path.exists() => {
-            bail!("there is no database {}; `zinc-kite serve --db {0}` makes one", path.display())
+            bail!("there is no database {}; `zinc-kite serve --db {0} --new` makes one", path.display())
         }
-        Some(path) => Store::open(path)?,
+        Some(path) => Store::copy_of(path)?,
         None => demo_store(None)?,
     };
     let app = App::new(store)?;

@@ -109,7 +109,7 @@ fn bad_folders_files_and_ports_are_told_with_what_to_do() {
         let error = String::from_utf8_lossy(&output.stderr).into_owned();
         assert!(error.contains(words), "{arguments:?}: {error}");
     };
-    says(&["serve", "--db", "/no/such/folder/x.db"], "check that its folder exists");
+    says(&["serve", "--new", "--db", "/no/such/folder/x.db"], "check that its folder exists");
     says(&["analyse", "--db", "/no/such.db"], "there is no database /no/such.db");
     let busy = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
     let port = busy.local_addr().unwrap().port().to_string();

@@ -1,7 +1,5 @@
 //! Bags: what is in them, the board, the judgement.
 
-use std::sync::Arc;
-
 use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Deserialize;
@@ -14,7 +12,7 @@ use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
 use zinc_kite_bag::verdict::table::Table;
-use zinc_kite_bag::verdict::work::{Progress, Work};
+use zinc_kite_bag::verdict::work::Progress;
 
 use super::day::Day;
 use super::resource;
@@ -135,7 +133,7 @@ pub(super) async fn analysis(
     id: Path<BagId>,
     day: Query<Day>,
 ) -> Result<Json<Analysis>, ApiError> {
-    let work = Arc::new(Work::default());
+    let work = app.begin();
     // A dial that moves on hangs up on the judgement before: dropping this handler drops the guard.
     let _guard = StopWhenDropped(work.clone());
     off_thread(&app, move |app| Ok(Json(app.analyse(*id, day.conditions(), &work)?))).await
@@ -148,7 +146,7 @@ pub(super) async fn show_table(
     id: Path<BagId>,
     day: Query<Day>,
 ) -> Result<Json<Table>, ApiError> {
-    let work = Arc::new(Work::default());
+    let work = app.begin();
     let _guard = StopWhenDropped(work.clone());
     off_thread(&app, move |app| Ok(Json(app.table(*id, day.conditions(), &work)?))).await
 }
@@ -156,7 +154,7 @@ pub(super) async fn show_table(
 #[utoipa::path(get, path = "/api/bags/{id}/season", operation_id = "get_season", params(("id" = i64, Path)),
     responses((status = 200, body = SeasonVerdict), (status = "default", body = Problem)))]
 pub(super) async fn season(app: Data<App>, id: Path<BagId>) -> Result<Json<SeasonVerdict>, ApiError> {
-    let work = Arc::new(Work::default());
+    let work = app.begin();
     let _guard = StopWhenDropped(work.clone());
     off_thread(&app, move |app| Ok(Json(app.judge_season(*id, &work)?))).await
 }

@@ -76,6 +76,8 @@ const STEPS: &[M<'static>] = &[
     ALTER TABLE player ADD COLUMN evidence TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(evidence));",
     ),
     M::up("ALTER TABLE player ADD COLUMN season TEXT NOT NULL DEFAULT '{}' CHECK (json_valid(season));"),
+    // Marks the file as ours: "ZnKt".
+    M::up("PRAGMA application_id = 1517177716;"),
 ];
 
 /// Number of steps: the version of the newest schema.

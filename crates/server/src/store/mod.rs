@@ -1,32 +1,74 @@
 //! The database: one SQLite file for one player.
 
 mod bags;
+pub mod copies;
 mod discs;
 mod lines;
+mod lock;
 pub mod migrations;
 mod player;
 
-use std::path::Path;
+use std::path::{Path, PathBuf};
+use std::time::Duration;
 
-use rusqlite::Connection;
+use rusqlite::backup::Backup;
+use rusqlite::{Connection, OpenFlags};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 
 pub use bags::{Bag, BagId, Moves};
 pub use lines::LineSetting;
 
+use lock::Lock;
+
 /// What can go wrong between the program and its database.
 #[derive(Debug, thiserror::Error)]
 pub enum StoreError {
     /// The file cannot be opened or made.
     #[error(
-        "the database {path} cannot be opened: {cause}; check that its folder exists and that you may write there, or name another with --db"
+        "the database {path} cannot be opened: {cause}; check that its folder exists, that you may write there and that the disk is not full, or name another with --db"
     )]
     Open {
         /// The file.
         path: String,
-        /// What SQLite said.
-        cause: rusqlite::Error,
+        /// What the system said.
+        cause: String,
+    },
+    /// Another program has it open.
+    #[error(
+        "the database {path} is in use by another Zinc Kite ({process}); go on in the browser window of that one, or end it first"
+    )]
+    InUse {
+        /// The file.
+        path: String,
+        /// Which, as far as it is known.
+        process: String,
+    },
+    /// The file is damaged.
+    #[error(
+        "the database {path} is damaged ({cause}); nothing was changed. Bring a copy back with `zinc-kite restore COPY --db {path}`; those of the last days are in {path}.copies"
+    )]
+    Damaged {
+        /// The file.
+        path: String,
+        /// What SQLite found.
+        cause: String,
+    },
+    /// A copy cannot be written.
+    #[error(
+        "{path} cannot be written: {cause}; check that its folder exists, that you may write there and that the disk is not full"
+    )]
+    Copy {
+        /// The file.
+        path: String,
+        /// What the system said.
+        cause: String,
+    },
+    /// There is a file where a copy is to go.
+    #[error("there is already a file {path}, and it stays as it is; name another")]
+    CopyThere {
+        /// The file.
+        path: String,
     },
     /// The file is a database of a later program.
     #[error(
@@ -86,57 +128,126 @@ pub enum StoreError {
 /// An open database.
 pub struct Store {
     connection: Connection,
+    /// Where it lives, if not in memory.
+    file: Option<PathBuf>,
+    _lock: Option<Lock>,
 }
 
+/// SQLite's mark of whose file it is: "ZnKt".
+const APPLICATION_ID: i64 = 0x5A6E_4B74;
+/// The first version that bears it.
+const MARKED_SINCE: i64 = 4;
+/// Tables of every version.
+const TABLES: [&str; 6] = ["player", "disc", "bag", "bag_disc", "line_setting", "own_line"];
+
 impl Store {
-    /// Opens the file, making it if there is none, and brings it to the newest format.
+    /// Opens the file, making it if there is none, and brings it to the newest format. Until the store is dropped no other program
+    /// can open it.
     ///
     /// # Errors
-    /// [`StoreError::Open`], [`StoreError::Newer`] or [`StoreError::NotOurs`], each before anything is changed.
+    /// [`StoreError::InUse`], [`StoreError::Open`], [`StoreError::Damaged`], [`StoreError::Newer`] or [`StoreError::NotOurs`], each
+    /// before anything is changed.
     pub fn open(path: &Path) -> Result<Store, StoreError> {
         let shown = path.display().to_string();
-        let connection =
-            Connection::open(path).map_err(|cause| StoreError::Open { path: shown.clone(), cause })?;
-        Store::ready(connection, &shown)
+        let lock = Lock::take(path)?;
+        let connection = Connection::open(path).map_err(told(&shown))?;
+        if connection.is_readonly(rusqlite::MAIN_DB)? {
+            return Err(StoreError::Open { path: shown, cause: "it may only be read".into() });
+        }
+        Ok(Store { _lock: Some(lock), ..Store::ready(connection, &shown, Some(path))? })
+    }
+
+    /// A copy in memory of a file that stays as it is, whoever has it open.
+    ///
+    /// # Errors
+    /// As of [`Store::open`].
+    pub fn copy_of(path: &Path) -> Result<Store, StoreError> {
+        let shown = path.display().to_string();
+        let copy = || -> rusqlite::Result<Connection> {
+            let file = Connection::open_with_flags(path, OpenFlags::SQLITE_OPEN_READ_ONLY)?;
+            let mut memory = Connection::open_in_memory()?;
+            Backup::new(&file, &mut memory)?.run_to_completion(i32::MAX, Duration::ZERO, None)?;
+            Ok(memory)
+        };
+        Store::ready(copy().map_err(told(&shown))?, &shown, None)
     }
 
     /// A database that lives only in memory.
     ///
     /// # Errors
-    /// As [`Store::open`].
+    /// As of [`Store::open`].
     pub fn in_memory() -> Result<Store, StoreError> {
-        Store::ready(Connection::open_in_memory()?, "in memory")
+        Store::ready(Connection::open_in_memory()?, "in memory", None)
     }
 
-    fn ready(mut connection: Connection, path: &str) -> Result<Store, StoreError> {
-        let not_ours = |cause: rusqlite::Error| match cause.sqlite_error_code() {
-            Some(rusqlite::ErrorCode::NotADatabase) => {
-                StoreError::NotOurs { path: path.into(), cause: cause.to_string() }
-            }
-            _ => StoreError::Open { path: path.into(), cause },
-        };
-        let found: i64 =
-            connection.query_row("PRAGMA user_version", [], |row| row.get(0)).map_err(not_ours)?;
-        let known = migrations::VERSION;
-        if found > known as i64 {
-            return Err(StoreError::Newer { path: path.into(), found, known });
-        }
-        let tables: i64 = connection
-            .query_row("SELECT count(*) FROM sqlite_schema", [], |row| row.get(0))
-            .map_err(not_ours)?;
-        if found == 0 && tables > 0 {
-            return Err(StoreError::NotOurs {
-                path: path.into(),
-                cause: "it holds tables of another program".into(),
-            });
-        }
-        connection.pragma_update(None, "journal_mode", "WAL").map_err(not_ours)?;
-        connection.pragma_update(None, "foreign_keys", true)?;
+    fn ready(mut connection: Connection, path: &str, file: Option<&Path>) -> Result<Store, StoreError> {
+        let found = check(&connection, path)?;
         connection.pragma_update(None, "busy_timeout", 5000)?;
-        migrations::migrations()
-            .to_latest(&mut connection)
-            .map_err(|e| StoreError::NotOurs { path: path.into(), cause: e.to_string() })?;
-        Ok(Store { connection })
+        if let Some(file) = file.filter(|_| (1..migrations::VERSION as i64).contains(&found)) {
+            keep_copy(&connection, file, found).map_err(told(path))?;
+        }
+        // One connection needs no log to read beside it: after every change that is answered the one file holds all there is,
+        // whoever copies it and however the program ends.
+        connection.pragma_update(None, "journal_mode", "TRUNCATE").map_err(told(path))?;
+        connection.pragma_update(None, "synchronous", "FULL")?;
+        connection.pragma_update(None, "foreign_keys", true)?;
+        migrations::migrations().to_latest(&mut connection).map_err(|e| match e {
+            rusqlite_migration::Error::RusqliteError { err, .. } => told(path)(err),
+            other => StoreError::NotOurs { path: path.into(), cause: other.to_string() },
+        })?;
+        Ok(Store { connection, file: file.map(Path::to_owned), _lock: None })
+    }
+}
+
+/// Looks whether a file is ours, whole and not too new, without changing it. Its version; 0 if it is empty.
+fn check(connection: &Connection, path: &str) -> Result<i64, StoreError> {
+    let number =
+        |pragma: &str| connection.query_row(pragma, [], |row| row.get::<_, i64>(0)).map_err(told(path));
+    let not_ours = |cause: &str| StoreError::NotOurs { path: path.into(), cause: cause.into() };
+    let found = number("PRAGMA user_version")?;
+    let mark = number("PRAGMA application_id")?;
+    let tables = connection
+        .prepare("SELECT name FROM sqlite_schema WHERE type = 'table'")
+        .and_then(|mut s| s.query_map([], |row| row.get(0))?.collect::<rusqlite::Result<Vec<String>>>())
+        .map_err(told(path))?;
+    let marked = mark == APPLICATION_ID || (mark == 0 && found < MARKED_SINCE);
+    let known = TABLES.iter().all(|table| tables.iter().any(|t| t == table));
+    if !marked || (found == 0 && !tables.is_empty()) || (found != 0 && !known) {
+        return Err(not_ours("it holds the tables of another program"));
+    }
+    if found > migrations::VERSION as i64 {
+        return Err(StoreError::Newer { path: path.into(), found, known: migrations::VERSION });
+    }
+    let verdict: String =
+        connection.query_row("PRAGMA quick_check(1)", [], |row| row.get(0)).map_err(told(path))?;
+    match verdict.as_str() {
+        "ok" => Ok(found),
+        _ => Err(StoreError::Damaged { path: path.into(), cause: verdict.replace('\n', " ") }),
+    }
+}
+
+/// Keeps the file as it is before its format changes, beside it, unless that was done before.
+fn keep_copy(connection: &Connection, file: &Path, version: i64) -> rusqlite::Result<()> {
+    let mut name = file.as_os_str().to_owned();
+    name.push(format!(".format-{version}"));
+    let copy = Path::new(&name);
+    if copy.exists() { Ok(()) } else { connection.backup(rusqlite::MAIN_DB, copy, None) }
+}
+
+/// What SQLite could not do with a file, as what a player can do about it.
+fn told(path: &str) -> impl Fn(rusqlite::Error) -> StoreError {
+    use rusqlite::ErrorCode as Code;
+    let path = path.to_owned();
+    move |error| {
+        let (path, cause) = (path.clone(), error.to_string());
+        match error.sqlite_error_code() {
+            Some(Code::NotADatabase) => StoreError::NotOurs { path, cause },
+            Some(Code::DatabaseCorrupt) => StoreError::Damaged { path, cause },
+            Some(Code::DatabaseBusy | Code::DatabaseLocked) => {
+                StoreError::InUse { path, process: "or another program".into() }
+            }
+            _ => StoreError::Open { path, cause },
+        }
     }
 }
 

@@ -300,7 +300,7 @@ async fn a_second_bag_is_made_changed_and_deleted() {
 async fn an_empty_database_says_where_to_start() {
     let folder = tempfile::tempdir().unwrap();
     let db = folder.path().join("new.db");
-    let b = Browser::on(&["serve", "--db", db.to_str().unwrap()]).await;
+    let b = Browser::on(&["serve", "--new", "--db", db.to_str().unwrap()]).await;
     b.open("/").await;
     assert!(b.text(".start").await.contains("Put your discs on the shelf"));
     b.close().await;
