@@ -190,7 +190,11 @@ proptest! {
         prop_assert_eq!(lanes.len(), scalar.len());
         for (a, b) in lanes.iter().zip(&scalar) {
             prop_assert!((a.x_m - b.x_m).hypot(a.y_m - b.y_m) < 0.01, "{} {}", a.x_m - b.x_m, a.y_m - b.y_m);
-            prop_assert_eq!(a.crossings.map(|c| c.is_some()), b.crossings.map(|c| c.is_some()));
+            // Who lands within two centimetres of a gate may have passed it or not.
+            for (k, gate) in gates.iter().enumerate().filter(|(_, gate)| (a.x_m - **gate).abs() > 0.02) {
+                let passed = [a, b].map(|o| o.crossings[k].is_some());
+                prop_assert_eq!(passed[0], passed[1], "{} m, {} m", gate, a.x_m);
+            }
         }
     }
 

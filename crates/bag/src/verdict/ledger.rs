@@ -62,7 +62,8 @@ const IDEALS_FORECAST: Heat = Heat { of_shelf: 2, of_bag: 0, places: 1, doubt: 0
 
 struct Candidate {
     disc: Entrant,
-    carried: bool,
+    /// Carried, and not kept out of the hand by the event's rules.
+    in_bag: bool,
 }
 
 /// Everything a row is worked out from, beside its line and weather.
@@ -104,17 +105,17 @@ impl Makings<'_> {
         let answers = |c: &&Candidate| c.disc.used_for.answers(on.spec.style);
         let discs = self.candidates.iter().enumerate().filter(|(_, c)| answers(c));
         let promising = on.most_promising(discs.map(|(k, c)| (k, &c.disc.thrown)), LOOKED_AT);
-        let carried = |k: usize| self.candidates[k].carried;
-        let (forecast, far_behind) = FORECAST.forecast(promising, carried);
+        let in_bag = |k: usize| self.candidates[k].in_bag;
+        let (forecast, far_behind) = FORECAST.forecast(promising, in_bag);
         let (promised, expected) = totals(forecast.iter().map(|p| (p.promised, p.expected)));
         let by_promise = rate(expected, promised);
-        let (worked_out, behind) = WORKED_OUT.work_out(forecast, carried);
+        let (worked_out, behind) = WORKED_OUT.work_out(forecast, in_bag);
         let (found, expected) = totals(worked_out.iter().map(|(found, p)| (*found, p.expected)));
         let by_forecast = rate(found, expected);
         let least = worked_out.iter().map(|(found, _)| *found).fold(f64::INFINITY, f64::min);
         let mut chances = vec![0.0; self.candidates.len()];
         worked_out.iter().for_each(|(found, p)| chances[p.disc] = *found);
-        let best_of_bag = worked_out.iter().filter(|(_, p)| carried(p.disc)).map(|w| w.0).fold(0.0, f64::max);
+        let best_of_bag = worked_out.iter().filter(|(_, p)| in_bag(p.disc)).map(|w| w.0).fold(0.0, f64::max);
         let behind = behind.into_iter().map(|p| (FORECAST_CAUTION * by_forecast, p));
         let far_behind = far_behind.into_iter().map(|p| (PROMISE_CAUTION * by_promise * by_forecast, p));
         for (rate, p) in behind.chain(far_behind) {
@@ -138,12 +139,10 @@ impl Ledger {
         let usual = Arm::of(q.player, &crate::thrower::day::Conditions::default())?;
         let mut discs: Vec<&Disc> = q.shelf.iter().collect();
         slow_to_fast(&mut discs);
+        let allowed = q.allowed();
         let candidates = discs
             .iter()
-            .map(|d| {
-                let carried = q.carried.iter().any(|c| c.disc_id == d.id);
-                Ok(Candidate { disc: Entrant::of(d)?, carried })
-            })
+            .map(|d| Ok(Candidate { disc: Entrant::of(d)?, in_bag: allowed.contains(&d.id) }))
             .collect::<Result<Vec<_>, BagError>>()?;
         let makings = Makings { candidates, ideals: ideals(&usual, q), memo };
         let lines: Vec<usize> = (0..q.lines.len()).filter(|&l| q.lines[l].enabled).collect();
