@@ -124,9 +124,10 @@ pub fn run() -> Result<()> {
         }
         Command::Demo { port } => serve_demo(port),
         Command::Backup { file, db } => {
-            let path = database(db, false)?;
+            // Whether it is there is asked here: the advice to make one would be no help.
+            let path = database(db, true)?;
             if !path.exists() {
-                bail!("there is no database {} yet, so nothing to copy", path.display())
+                bail!("there is no database {}, so nothing to copy; check the name", path.display())
             }
             let store = Store::copy_of(&path)?;
             store.back_up(&file)?;

@@ -313,6 +313,9 @@ fn a_backup_is_made_while_it_runs_and_brought_back_after() {
     let folder = tempfile::tempdir().unwrap();
     let (db, copy) = (folder.path().join("mine.db"), folder.path().join("safe.db"));
     let on = |what: &str| run(&[what, copy.to_str().unwrap(), "--db", db.to_str().unwrap()]);
+    let early = on("backup");
+    assert!(!early.status.success() && words(&early).contains("so nothing to copy"), "{}", words(&early));
+    assert!(!copy.exists());
     let serving = Serving::on(&db);
     assert!(add(&serving.address, "Teasel"));
     let made = on("backup");
