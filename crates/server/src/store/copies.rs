@@ -111,12 +111,17 @@ pub fn restore(database: &Path, copy: &Path) -> Result<Option<PathBuf>, StoreErr
             .query_row("SELECT strftime('%Y-%m-%d-%H%M%f', 'now', 'localtime')", [], |row| row.get(0))
             .map_err(told(&database.display().to_string()))?;
         let kept = with(database, &format!(".before-{time}"));
-        // What a killed program left beside the file belongs to that one, not to the new.
-        for beside in ["-journal", "-wal", "-shm", ""] {
+        // What a killed program left beside the file belongs to that one, not to the new. There is a database under its own name
+        // all the while, or the next start would begin an empty one.
+        let left: Vec<&str> =
+            ["-journal", "-wal", "-shm"].into_iter().filter(|left| with(database, left).exists()).collect();
+        for beside in [""].iter().chain(&left) {
             let old = with(database, beside);
-            if old.exists() {
-                fs::rename(&old, with(&kept, beside)).map_err(io(&old))?;
-            }
+            fs::copy(&old, with(&kept, beside)).map_err(io(&old))?;
+        }
+        for beside in left {
+            let old = with(database, beside);
+            fs::remove_file(&old).map_err(io(&old))?;
         }
         Some(kept)
     } else {
