@@ -34,6 +34,8 @@ pub struct App {
     made: Mutex<Option<(Player, Vec<Line>)>>,
     /// The latest judgement of a season.
     season: Mutex<Arc<Work>>,
+    /// Where browsers reach it.
+    addresses: Vec<String>,
     /// Judgements under way, to be stopped when the program ends; none is begun after that.
     under_way: Mutex<Option<Vec<Weak<Work>>>>,
 }
@@ -77,8 +79,19 @@ impl App {
             memo: Memo::default(),
             made: Mutex::new(None),
             season: Mutex::default(),
+            addresses: vec![],
             under_way: Mutex::new(Some(Vec::new())),
         })
+    }
+
+    /// The same, told where browsers reach it.
+    pub fn at(self, addresses: Vec<String>) -> App {
+        App { addresses, ..self }
+    }
+
+    /// Where browsers reach it.
+    pub fn addresses(&self) -> &[String] {
+        &self.addresses
     }
 
     /// A judgement to begin.
@@ -127,6 +140,15 @@ impl App {
             }
             player = now;
         }
+    }
+
+    /// The lines made for the player as they stand.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the database fails.
+    pub fn made_lines(&self) -> Result<Vec<Line>, ApiError> {
+        let player = self.store().player()?.unwrap_or_default();
+        Ok(self.generated(&player)?)
     }
 
     /// The lines made for a player on a usual day.

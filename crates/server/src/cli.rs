@@ -1,7 +1,7 @@
 //! The command line.
 
-use std::io::Read;
-use std::net::TcpListener;
+use std::io::{IsTerminal, Read};
+use std::net::{IpAddr, Ipv4Addr, SocketAddr, TcpListener};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::time::Duration;
@@ -9,16 +9,19 @@ use std::time::Duration;
 use actix_web::dev::ServerHandle;
 use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
-use clap::{Parser, Subcommand};
+use clap::{Args, Parser, Subcommand};
 use directories::ProjectDirs;
+use rustls::pki_types::pem::PemObject;
+use rustls::pki_types::{CertificateDer, PrivateKeyDer};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::season::SeasonVerdict;
 use zinc_kite_bag::verdict::work::Work;
 
 use crate::app::{App, off_thread};
+use crate::door::{Door, keep_password, password_file};
 use crate::store::copies::restore;
-use crate::store::{BagId, Store};
+use crate::store::{BagId, Store, counted};
 use crate::{demo, fly, routes};
 
 /// Assemble a full disc golf bag, judged by flying it.
@@ -31,7 +34,8 @@ struct Cli {
 
 #[derive(Subcommand)]
 enum Command {
-    /// Serve the application on this machine, from a database file.
+    /// Serve the application from a database file: to this machine, or with --host to others who know the password.
+    #[command(after_help = SERVE_HELP)]
     Serve {
         /// Database file, which must exist unless --new is given. Without it, `zinc-kite.db` in the data folder of this user,
         /// made if there is none.
@@ -40,9 +44,14 @@ enum Command {
         /// Make the database file named with --db if there is none.
         #[arg(long, requires = "db")]
         new: bool,
-        /// Port on this machine; 0 takes a free one.
-        #[arg(long, default_value_t = 4817)]
-        port: u16,
+        #[command(flatten)]
+        at: At,
+    },
+    /// Set the password that is asked for when others than this machine are served.
+    Password {
+        /// Database file; without it the one in the data folder of this user.
+        #[arg(long)]
+        db: Option<PathBuf>,
     },
     /// Serve the demo scenario from a throw-away database.
     Demo {
@@ -97,6 +106,81 @@ enum Command {
     Openapi,
 }
 
+/// Where and to whom the application is served.
+#[derive(Args)]
+struct At {
+    /// Port; 0 takes a free one.
+    #[arg(long, default_value_t = 4817)]
+    port: u16,
+    /// Address of this machine to serve at: 0.0.0.0 for every network it is in. Beyond this machine a password is asked for.
+    #[arg(long, default_value_t = IpAddr::V4(Ipv4Addr::LOCALHOST))]
+    host: IpAddr,
+    /// Name by which browsers reach it, besides its addresses; once for each. Asks for the password.
+    #[arg(long)]
+    name: Vec<String>,
+    /// Certificate chain for TLS, PEM.
+    #[arg(long, requires = "tls_key")]
+    tls_cert: Option<PathBuf>,
+    /// Private key for TLS, PEM.
+    #[arg(long, requires = "tls_cert")]
+    tls_key: Option<PathBuf>,
+    /// A proxy in front of it speaks TLS with the browsers. Asks for the password.
+    #[arg(long, conflicts_with = "tls_cert")]
+    behind_tls: bool,
+}
+
+impl At {
+    /// For this machine alone.
+    fn this_machine(port: u16) -> At {
+        At {
+            port,
+            host: Ipv4Addr::LOCALHOST.into(),
+            name: vec![],
+            tls_cert: None,
+            tls_key: None,
+            behind_tls: false,
+        }
+    }
+
+    fn door(&self, database: Option<&Path>) -> Result<Door> {
+        if self.host.is_loopback() && self.name.is_empty() && !self.behind_tls {
+            return Ok(Door::of_this_machine());
+        }
+        let file = password_file(database.context("only a database of your own is served to others")?);
+        if !file.exists() {
+            bail!(
+                "others than this machine are served only with a password; set one with `zinc-kite password`, for the same --db"
+            )
+        }
+        Ok(Door::locked(&file, self.name.clone(), self.tls_cert.is_some() || self.behind_tls)?)
+    }
+
+    fn tls(&self) -> Result<Option<rustls::ServerConfig>> {
+        let (Some(cert), Some(key)) = (&self.tls_cert, &self.tls_key) else { return Ok(None) };
+        let chain = CertificateDer::pem_file_iter(cert)
+            .and_then(Iterator::collect::<Result<Vec<_>, _>>)
+            .with_context(|| format!("{} is not a certificate in PEM", cert.display()))?;
+        let private = PrivateKeyDer::from_pem_file(key)
+            .with_context(|| format!("{} is not a private key in PEM", key.display()))?;
+        let config =
+            rustls::ServerConfig::builder_with_provider(rustls::crypto::ring::default_provider().into())
+                .with_safe_default_protocol_versions()?
+                .with_no_client_auth()
+                .with_single_cert(chain, private)
+                .with_context(|| {
+                    format!("{} and {} do not belong together", cert.display(), key.display())
+                })?;
+        Ok(Some(config))
+    }
+}
+
+const SERVE_HELP: &str = "Examples:
+  zinc-kite serve
+  zinc-kite serve --db ~/discs.db --new
+  zinc-kite password && zinc-kite serve --host 0.0.0.0
+  zinc-kite serve --host 0.0.0.0 --tls-cert cert.pem --tls-key key.pem
+  zinc-kite serve --behind-tls --name bag.example";
+
 const FLY_HELP: &str = r#"Example:
   echo '{"numbers":{"speed":9,"glide":5,"turn":-1,"fade":2},"mass_g":175,
          "release":{"speed_m_s":27,"launch_deg":11,"nose_deg":-3,"hyzer_deg":0,"aim_deg":0,
@@ -116,11 +200,19 @@ pub fn run() -> Result<()> {
         .with_writer(std::io::stderr)
         .init();
     match Cli::parse().command {
-        Command::Serve { db, new, port } => {
+        Command::Serve { db, new, at } => {
             let path = database(db, new)?;
             let store = Store::open(&path)?;
             print_line(&format!("Your discs are in {}", path.display()))?;
-            serve(store, port)
+            serve(store, &at)
+        }
+        Command::Password { db } => {
+            let file = password_file(&database(db, true)?);
+            keep_password(&file, &asked_password()?)?;
+            print_line(&format!(
+                "The password is set; only its hash is kept, in {}. Start Zinc Kite anew for it to count.",
+                file.display()
+            ))
         }
         Command::Demo { port } => serve_demo(port),
         Command::Backup { file, db } => {
@@ -168,8 +260,7 @@ fn print_line(text: &str) -> Result<()> {
 
 /// What is in a database, in words.
 fn holds(store: &Store) -> Result<String> {
-    let some = |n: usize, what: &str| format!("{n} {what}{}", if n == 1 { "" } else { "s" });
-    Ok(format!("{} and {}", some(store.discs()?.len(), "disc"), some(store.bags()?.len(), "bag")))
+    Ok(format!("{} and {}", counted(store.discs()?.len(), "disc"), counted(store.bags()?.len(), "bag")))
 }
 
 /// The database to work on.
@@ -202,33 +293,81 @@ fn serve_demo(port: u16) -> Result<()> {
     let folder = tempfile::tempdir().context(
         "no throw-away folder could be made for the demo; check that the system's temporary folder is writable",
     )?;
-    serve(demo_store(Some(&folder.path().join("demo.db")))?, port)
+    serve(demo_store(Some(&folder.path().join("demo.db")))?, &At::this_machine(port))
 }
 
-fn serve(store: Store, port: u16) -> Result<()> {
-    let listener = TcpListener::bind(("127.0.0.1", port)).with_context(|| {
-        format!("port {port} cannot be used; is another Zinc Kite running? Name another with --port, or --port 0 for a free one")
+/// Asks for a new password: twice at a terminal, where it is not shown; once from a pipe.
+fn asked_password() -> Result<String> {
+    if !std::io::stdin().is_terminal() {
+        let mut line = String::new();
+        std::io::stdin().read_line(&mut line).context("standard input is not text")?;
+        return Ok(line.trim_end_matches(['\r', '\n']).to_owned());
+    }
+    let first = rpassword::prompt_password("New password: ")?;
+    if rpassword::prompt_password("The same again: ")? != first {
+        bail!("the two differ; nothing was set, try again")
+    }
+    Ok(first)
+}
+
+/// Where browsers reach the program.
+fn addresses(at: &At, port: u16) -> Vec<String> {
+    let scheme = if at.tls_cert.is_some() || at.behind_tls { "https" } else { "http" };
+    let url = |host: String| format!("{scheme}://{host}:{port}/");
+    let mut found: Vec<String> = at.name.iter().map(|name| format!("{scheme}://{name}/")).collect();
+    if at.host.is_unspecified() {
+        let own = if_addrs::get_if_addrs().unwrap_or_default();
+        let own = own.into_iter().filter(|i| !i.is_loopback() && i.ip().is_ipv4());
+        found.extend(own.map(|i| url(i.ip().to_string())));
+    } else {
+        found.push(url(SocketAddr::new(at.host, port)
+            .to_string()
+            .trim_end_matches(&format!(":{port}"))
+            .to_owned()));
+    }
+    found
+}
+
+/// Connections at once: a browser has six.
+const CONNECTIONS: usize = 256;
+/// How long a client may take to send what it asks, before its body.
+const HEAD_TIME: Duration = Duration::from_secs(5);
+
+fn serve(store: Store, at: &At) -> Result<()> {
+    let (door, tls) = (at.door(store.file())?, at.tls()?);
+    let port = at.port;
+    let listener = TcpListener::bind((at.host, port)).with_context(|| {
+        format!("port {port} at {} cannot be used; is another Zinc Kite running? Name another with --port, or --port 0 for a free one", at.host)
     })?;
-    let address = listener.local_addr()?;
-    let app = web::Data::new(App::new(store)?);
+    let found = addresses(at, listener.local_addr()?.port());
+    if door.is_locked() && !door.https {
+        tracing::warn!("without TLS others in the network can read the password and all that is sent");
+    }
+    let app = web::Data::new(App::new(store)?.at(found.clone()));
+    let door = web::Data::new(door);
     let ending = app.clone();
     actix_web::rt::System::new().block_on(async move {
         let server = HttpServer::new(move || {
             HttpApp::new()
                 .wrap(tracing_actix_web::TracingLogger::default())
                 .wrap(middleware::Compress::default())
-                .configure(routes::configure(app.clone()))
+                .configure(routes::configure(app.clone(), door.clone()))
         })
         .workers(2)
+        .max_connections(CONNECTIONS)
+        .client_request_timeout(HEAD_TIME)
         // A client that hangs up is not waited for.
         .h1_allow_half_closed(false)
         .disable_signals()
-        .shutdown_timeout(GRACE_S)
-        .listen(listener)?
+        .shutdown_timeout(GRACE_S);
+        let server = match tls {
+            Some(tls) => server.listen_rustls_0_23(listener, tls)?,
+            None => server.listen(listener)?,
+        }
         .run();
         end_on_signals(&ending, &server.handle())?;
         actix_web::rt::spawn(keep_daily_copies(ending));
-        print_line(&format!("Zinc Kite is at http://{address}/ (Ctrl-C ends it)"))?;
+        print_line(&format!("Zinc Kite is at {} (Ctrl-C ends it)", found.join(" and ")))?;
         server.await.map_err(anyhow::Error::from)
     })
 }

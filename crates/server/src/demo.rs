@@ -70,5 +70,6 @@ pub fn fill(store: &mut Store) -> Result<(), DemoError> {
         .map(|d| Carried { disc_id: d.id, spare: false })
         .collect();
     store.move_discs(bag, &Moves { carry, bench: vec![] })?;
+    store.forget_changes()?;
     Ok(())
 }

@@ -1,7 +1,7 @@
 //! What the server can say has gone wrong, and how that reads over HTTP (RFC 9457 problem details).
 
 use actix_web::http::StatusCode;
-use actix_web::http::header::ContentType;
+use actix_web::http::header::{ContentType, ETAG, RETRY_AFTER};
 use actix_web::{HttpResponse, ResponseError};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -57,6 +57,76 @@ pub enum ApiError {
         /// Its name.
         name: String,
     },
+    /// A change that does not say which version of the thing it was made from.
+    #[error(
+        "this changes something that another window may have changed too: send its entity tag, as you last read it, as If-Match"
+    )]
+    Unconditional,
+    /// The thing is not what the change was made from.
+    #[error(
+        "another window has changed this meanwhile; nothing was overwritten. Look at both and save again"
+    )]
+    ChangedMeanwhile {
+        /// As it is now.
+        now: serde_json::Value,
+        /// As it was sent.
+        yours: serde_json::Value,
+        /// Tag of what is now.
+        etag: String,
+    },
+    /// A copy that is none of ours, or damaged.
+    #[error("{}; nothing was changed, choose another file", match .0 {
+        StoreError::NotOurs { cause, .. } => format!("this is no backup of Zinc Kite ({cause})"),
+        StoreError::Damaged { cause, .. } => format!("this backup is damaged ({cause})"),
+        StoreError::Newer { found, known, .. } => format!(
+            "this backup is of a newer Zinc Kite (its format is {found}, this program knows {known})"
+        ),
+        other => format!("this backup cannot be read ({other})"),
+    })]
+    Copy(StoreError),
+    /// Asked for by a name that is not this program's.
+    #[error(
+        "\"{host}\" is no name of this program; open it by its address in figures, or start it with --name {host} and a password"
+    )]
+    Host {
+        /// The name.
+        host: String,
+    },
+    /// Asked for by a page of another site.
+    #[error("a page of {origin} may not use this program; open it by its own address")]
+    Origin {
+        /// Where the page is from.
+        origin: String,
+    },
+    /// The password has not been given.
+    #[error("log in with the password of this Zinc Kite first")]
+    LoggedOut,
+    /// It was another password.
+    #[error(
+        "that is not the password; try again, or set a new one with `zinc-kite password` on the machine it runs on"
+    )]
+    WrongPassword,
+    /// Too many were tried.
+    #[error("too many passwords were tried; wait {wait_s} s and try again")]
+    TooOften {
+        /// Seconds to wait.
+        wait_s: u64,
+    },
+    /// A body that comes too slowly.
+    #[error("the request did not come whole within {limit_s} s; send it again")]
+    TooSlow {
+        /// The limit.
+        limit_s: u64,
+    },
+    /// A body that is too large.
+    #[error("the request is larger than {} MB; send it in parts", limit >> 20)]
+    TooLarge {
+        /// The limit, bytes.
+        limit: usize,
+    },
+    /// A step that cannot be undone or done again as things are.
+    #[error("{0}")]
+    Turn(StoreError),
     /// The database failed. Details go to the log only.
     #[error("the database could not do this; nothing was changed, see the program's log for the cause")]
     Store(StoreError),
@@ -71,6 +141,9 @@ impl From<StoreError> for ApiError {
             StoreError::NameTaken { what, name } => ApiError::Taken { what, name },
             StoreError::NotFound { what, id } => ApiError::NotFound { what, id },
             StoreError::LastBag { name } => ApiError::LastBag { name },
+            turn @ (StoreError::NothingToTurn { .. }
+            | StoreError::ChangedSince { .. }
+            | StoreError::NameSince { .. }) => ApiError::Turn(turn),
             other => ApiError::Store(other),
         }
     }
@@ -94,6 +167,12 @@ pub struct Problem {
     /// The field at fault, if one is.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub field: Option<String>,
+    /// The thing as it is now, if the change was made from another version.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub now: Option<serde_json::Value>,
+    /// What was sent, if the change was made from another version.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub yours: Option<serde_json::Value>,
 }
 
 impl ApiError {
@@ -106,6 +185,16 @@ impl ApiError {
             ApiError::Value(_) => "Value out of range",
             ApiError::Taken { .. } => "Name taken",
             ApiError::LastBag { .. } => "Still needed",
+            ApiError::Copy(_) => "Not a backup",
+            ApiError::Host { .. } => "Unknown host",
+            ApiError::Origin { .. } => "Another site",
+            ApiError::LoggedOut | ApiError::WrongPassword => "Not logged in",
+            ApiError::TooOften { .. } => "Too many tries",
+            ApiError::TooSlow { .. } => "Too slow",
+            ApiError::TooLarge { .. } => "Too large",
+            ApiError::Unconditional => "Version not named",
+            ApiError::ChangedMeanwhile { .. } => "Changed meanwhile",
+            ApiError::Turn(_) => "Cannot be turned back",
             ApiError::Store(_) | ApiError::Interrupted => "Could not be done",
         }
     }
@@ -119,7 +208,16 @@ impl ResponseError for ApiError {
             ApiError::Unreadable { .. } => StatusCode::BAD_REQUEST,
             ApiError::Value(BagError::Stopped) => StatusCode::SERVICE_UNAVAILABLE,
             ApiError::Value(_) => StatusCode::UNPROCESSABLE_ENTITY,
-            ApiError::Taken { .. } | ApiError::LastBag { .. } => StatusCode::CONFLICT,
+            ApiError::Taken { .. } | ApiError::LastBag { .. } | ApiError::Turn(_) => StatusCode::CONFLICT,
+            ApiError::Copy(_) => StatusCode::UNPROCESSABLE_ENTITY,
+            ApiError::Host { .. } => StatusCode::MISDIRECTED_REQUEST,
+            ApiError::Origin { .. } => StatusCode::FORBIDDEN,
+            ApiError::LoggedOut | ApiError::WrongPassword => StatusCode::UNAUTHORIZED,
+            ApiError::TooOften { .. } => StatusCode::TOO_MANY_REQUESTS,
+            ApiError::TooSlow { .. } => StatusCode::REQUEST_TIMEOUT,
+            ApiError::TooLarge { .. } => StatusCode::PAYLOAD_TOO_LARGE,
+            ApiError::Unconditional => StatusCode::PRECONDITION_REQUIRED,
+            ApiError::ChangedMeanwhile { .. } => StatusCode::PRECONDITION_FAILED,
             ApiError::Store(_) | ApiError::Interrupted => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }
@@ -129,7 +227,13 @@ impl ResponseError for ApiError {
             tracing::error!(%cause, "database");
         }
         let status = self.status_code();
+        let (now, yours) = match self {
+            ApiError::ChangedMeanwhile { now, yours, .. } => (Some(now.clone()), Some(yours.clone())),
+            _ => (None, None),
+        };
         let problem = Problem {
+            now,
+            yours,
             title: self.title(),
             status: status.as_u16(),
             detail: self.to_string(),
@@ -137,12 +241,18 @@ impl ResponseError for ApiError {
                 ApiError::Value(BagError::Stopped) => None,
                 ApiError::Value(e) => Some(e.field().to_owned()),
                 ApiError::Taken { .. } => Some("name".to_owned()),
+                ApiError::WrongPassword => Some("password".to_owned()),
                 _ => None,
             },
         };
         let mut response = HttpResponse::build(status);
         if let ApiError::Method { allowed, .. } = self {
             response.insert_header(("Allow", *allowed));
+        }
+        match self {
+            ApiError::ChangedMeanwhile { etag, .. } => drop(response.insert_header((ETAG, etag.clone()))),
+            ApiError::TooOften { wait_s } => drop(response.insert_header((RETRY_AFTER, *wait_s))),
+            _ => {}
         }
         response
             .content_type("application/problem+json")

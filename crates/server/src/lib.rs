@@ -3,6 +3,7 @@
 pub mod app;
 pub mod cli;
 pub mod demo;
+pub mod door;
 pub mod error;
 pub mod fly;
 pub mod format;

@@ -43,7 +43,10 @@ async fn every_reading_route_answers_json(#[case] method: &str, #[case] path: &s
 #[case("GET", "/api/discs/first", "", 400, "could not be read")]
 #[case("PUT", "/api/discs/1", "{", 400, "could not be read")]
 #[case("DELETE", "/api/discs/999", "", 404, "there is no disc 999")]
-#[case("POST", "/api/discs/1/restore", "", 404, "there is no disc 1")]
+#[case("POST", "/api/changes/undo", "", 409, "there is nothing to undo")]
+#[case("POST", "/api/changes/7/redo", "", 409, "there is nothing to redo")]
+#[case("GET", "/api/data/copies/2026-01-01.db", "", 404, "there is no copy 2026-01-01.db")]
+#[case("POST", "/api/data/restore", "no database", 422, "this is no backup of Zinc Kite")]
 #[case("GET", "/api/bags/7", "", 404, "there is no bag 7")]
 #[case("GET", "/api/bags/1/board?wind_m_s=99", "", 422, "wind_m_s must be a number from 0 to 40, got 99")]
 #[case("GET", "/api/bags/1/analysis?power=soft", "", 400, "could not be read")]
@@ -111,30 +114,36 @@ async fn a_disc_is_added_changed_deleted_and_restored() {
 
     assert_eq!(ask(&app, "DELETE", &path, "").await.status, StatusCode::NO_CONTENT);
     assert_eq!(ask(&app, "GET", &path, "").await.status, StatusCode::NOT_FOUND);
-    let back = ask(&app, "POST", &format!("{path}/restore"), "").await;
-    assert_eq!(back.json()["name"], "Spray");
+    let undone = ask(&app, "POST", "/api/changes/undo", "").await;
+    assert_eq!(undone.json()["words"], "Spray is deleted");
+    assert_eq!(ask(&app, "GET", &path, "").await.json()["name"], "Spray");
 }
 
 #[actix_web::test]
-async fn restoring_a_disc_whose_name_was_taken_meanwhile_is_refused() {
+async fn bringing_a_disc_back_whose_name_was_taken_meanwhile_is_refused() {
     let app = served(false).await;
     let first = ask(&app, "POST", "/api/discs", &a_disc("Spray").to_string()).await.json();
     ask(&app, "DELETE", &format!("/api/discs/{}", first["id"]), "").await;
     ask(&app, "POST", "/api/discs", &a_disc("Spray").to_string()).await;
-    let back = ask(&app, "POST", &format!("/api/discs/{}/restore", first["id"]), "").await;
+    let deleted = &ask(&app, "GET", "/api/changes", "").await.json()["changes"][1];
+    assert_eq!(deleted["words"], "Spray is deleted");
+    let back = ask(&app, "POST", &format!("/api/changes/{}/undo", deleted["id"]), "").await;
     assert_eq!(back.status, StatusCode::CONFLICT);
+    assert!(back.text.contains("has the name now"), "{}", back.text);
 }
 
 #[actix_web::test]
-async fn moves_come_back_with_their_undo() {
+async fn moves_are_undone_and_done_again() {
     let app = served(true).await;
     let bag = ask(&app, "GET", "/api/bags/1", "").await.json();
     let carried = bag["carried"][3]["disc_id"].clone();
     let moves = json!({ "carry": [{ "disc_id": 5, "spare": true }], "bench": [carried] });
-    let undo = ask(&app, "POST", "/api/bags/1/moves", &moves.to_string()).await;
-    assert_eq!(undo.status, StatusCode::OK, "{}", undo.text);
-    ask(&app, "POST", "/api/bags/1/moves", &undo.text).await;
+    let moved = ask(&app, "POST", "/api/bags/1/moves", &moves.to_string()).await;
+    assert_eq!(moved.status, StatusCode::OK, "{}", moved.text);
+    ask(&app, "POST", "/api/changes/undo", "").await;
     assert_eq!(ask(&app, "GET", "/api/bags/1", "").await.json(), bag);
+    ask(&app, "POST", "/api/changes/redo", "").await;
+    assert_eq!(ask(&app, "GET", "/api/bags/1", "").await.json(), moved.json());
 }
 
 #[actix_web::test]
@@ -188,11 +197,12 @@ async fn a_line_is_switched_weighted_edited_and_put_back() {
     let saved = ask(&app, "PUT", "/api/lines/tunnel", &wider.to_string()).await.json();
     assert_eq!((&saved["zone_width_m"], &saved["generated"]), (&json!(30.0), &json!(false)));
     ask(&app, "PUT", "/api/lines/tunnel/setting", r#"{"enabled":false}"#).await;
-    assert_eq!(ask(&app, "DELETE", "/api/lines/tunnel", "").await.status, StatusCode::NO_CONTENT);
+    let back = ask(&app, "DELETE", "/api/lines/tunnel", "").await;
+    assert_eq!((back.status, &back.json()["generated"]), (StatusCode::OK, &json!(true)));
     let lines = ask(&app, "GET", "/api/lines", "").await.json();
     assert_eq!(of(lines, "tunnel").unwrap()["zone_width_m"], tunnel["zone_width_m"]);
-    let back = ask(&app, "POST", "/api/lines/tunnel/restore", "").await.json();
-    assert_eq!(back["zone_width_m"], 30.0);
+    ask(&app, "POST", "/api/changes/undo", "").await;
+    assert_eq!(ask(&app, "GET", "/api/lines/tunnel", "").await.json()["zone_width_m"], 30.0);
 
     let mut own = tunnel;
     own["name"] = json!("Over the gorse");
@@ -288,6 +298,7 @@ async fn only_csv_is_imported() {
     let app = served(false).await;
     let request = test::TestRequest::post()
         .uri("/api/shelf/import")
+        .insert_header(("host", "localhost"))
         .insert_header(("content-type", "text/plain"))
         .set_payload("name")
         .to_request();

@@ -139,7 +139,7 @@ async fn what_is_not_there_is_said_so(
     for (method, path) in [
         ("GET", format!("/api/discs/{id}")),
         ("DELETE", format!("/api/discs/{id}")),
-        ("POST", format!("/api/discs/{id}/restore")),
+        ("POST", format!("/api/bags/{id}/moves")),
         ("GET", format!("/api/discs/{id}/sheet")),
         ("DELETE", format!("/api/bags/{id}")),
         ("GET", format!("/api/bags/{id}/analysis")),

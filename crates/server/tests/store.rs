@@ -46,7 +46,7 @@ fn a_deleted_disc_leaves_the_bag_and_comes_back_into_it() {
     let before = store.bag(BagId(1)).unwrap();
     store.delete_disc(id).unwrap();
     assert!(store.bag(BagId(1)).unwrap().carried.iter().all(|c| c.disc_id != id));
-    store.restore_disc(id).unwrap();
+    store.undo(None).unwrap();
     assert_eq!(store.bag(BagId(1)).unwrap(), before);
 }
 
@@ -60,7 +60,8 @@ fn prop_foreign_keys_hold() {
     assert!(raw.execute("INSERT INTO bag_disc VALUES (1, 77, 0)", []).is_err());
     let mut store = Store::open(&path).unwrap();
     let ghost = Moves { bench: vec![DiscId(77)], ..Moves::default() };
-    assert_eq!(store.move_discs(BagId(1), &ghost).unwrap(), Moves::default());
+    store.move_discs(BagId(1), &ghost).unwrap();
+    assert!(store.bag(BagId(1)).unwrap().carried.is_empty());
 }
 
 #[test]

@@ -148,6 +148,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_records"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/address.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["address_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/backup.db": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["back_up"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/copies/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["preview_copy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/copies/{name}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restore_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restore_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/discs": {
         parameters: {
             query?: never;
@@ -175,22 +367,6 @@ export interface paths {
         put: operations["save_disc"];
         post?: never;
         delete: operations["delete_disc"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/discs/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["restore_disc"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -267,26 +443,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["get_line"];
         put: operations["save_line"];
         post?: never;
         delete: operations["delete_line"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lines/{key}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["restore_line"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -415,6 +575,22 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_session"];
+        put?: never;
+        post: operations["log_in"];
+        delete: operations["log_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -653,6 +829,46 @@ export interface components {
             /** @description In plain words. */
             words: string;
         };
+        /** @description One step of what was changed. */
+        Change: {
+            /** @description When, UTC, ISO 8601. */
+            at: string;
+            /** @description Further things it changed, which are not told one by one. */
+            further: number;
+            /**
+             * Format: int64
+             * @description Its number; later steps have greater ones.
+             */
+            id: number;
+            /** @description Whether it holds. */
+            state: components["schemas"]["ChangeState"];
+            /** @description What it did, thing by thing. */
+            things: components["schemas"]["ThingChange"][];
+            /** @description The browser window that asked for it, by the name it gave itself. */
+            window?: string | null;
+            /** @description What, in words. */
+            words: string;
+        };
+        /**
+         * @description Whether a change holds.
+         * @enum {string}
+         */
+        ChangeState: "done" | "undone";
+        /** @description The record, the latest first. */
+        Changes: {
+            /** @description The steps. */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: int64
+             * @description The step that "redo" would do again.
+             */
+            redo?: number | null;
+            /**
+             * Format: int64
+             * @description The step that "undo" would undo.
+             */
+            undo?: number | null;
+        };
         /** @description The release chosen for a line. */
         Chosen: {
             /**
@@ -736,6 +952,16 @@ export interface components {
              * @default 0
              */
             wind_m_s: number;
+        };
+        /** @description A copy kept beside the database. */
+        Copy: {
+            /**
+             * Format: int64
+             * @description Its size, bytes.
+             */
+            bytes: number;
+            /** @description Name of its file. */
+            name: string;
         };
         /** @description A disc with its identity. */
         Disc: components["schemas"]["DiscSpec"] & {
@@ -829,6 +1055,15 @@ export interface components {
             speed_m_s: number;
             /** @description Style it was thrown in. */
             style: components["schemas"]["Style"];
+        };
+        /** @description One value of a thing before and after. */
+        FieldChange: {
+            /** @description What it became; null if nothing. */
+            after: unknown;
+            /** @description What it was; null if there was nothing. */
+            before: unknown;
+            /** @description The field; its ending is the unit. */
+            field: string;
         };
         /** @description One thing to fix. */
         Finding: {
@@ -927,6 +1162,28 @@ export interface components {
             /** @description Version of the program. */
             version: string;
         };
+        /** @description What a database holds, to tell one copy from another. */
+        Holds: {
+            /**
+             * Format: int32
+             * @description Bags.
+             */
+            bags: number;
+            /** @description When it was last changed, UTC, ISO 8601; null if its record says nothing. */
+            changed_at?: string | null;
+            /**
+             * Format: int32
+             * @description Discs on the shelf.
+             */
+            discs: number;
+            /**
+             * Format: int32
+             * @description Lines of the player's own.
+             */
+            own_lines: number;
+            /** @description Name of the player; empty before one is saved. */
+            player: string;
+        };
         /** @description One piece of evidence and what it says. */
         Implied: {
             /** @description What may be behind it, where it does not fit. */
@@ -945,7 +1202,7 @@ export interface components {
         };
         /** @description What became of a file. */
         ImportReport: {
-            /** @description The discs they became: deleting these undoes the import. */
+            /** @description The discs they became. */
             disc_ids: components["schemas"]["DiscId"][];
             /** @description Rows that can be imported. */
             good: number;
@@ -1265,6 +1522,11 @@ export interface components {
             /** @description The style. */
             style: components["schemas"]["Style"];
         };
+        /** @description What opens the door. */
+        Password: {
+            /** @description The player's password. */
+            password: string;
+        };
         /**
          * @description A place in a slot.
          * @enum {string}
@@ -1445,6 +1707,8 @@ export interface components {
             detail: string;
             /** @description The field at fault, if one is. */
             field?: string | null;
+            /** @description The thing as it is now, if the change was made from another version. */
+            now?: unknown;
             /**
              * Format: int32
              * @description HTTP status.
@@ -1452,6 +1716,8 @@ export interface components {
             status: number;
             /** @description Short, the same for every problem of the kind. */
             title: string;
+            /** @description What was sent, if the change was made from another version. */
+            yours?: unknown;
         };
         /** @description How far a judgement has come: lines in a weather, done and in all. Both 0 before it has begun. */
         Progress: {
@@ -1626,6 +1892,33 @@ export interface components {
             /** @description How. */
             setting: components["schemas"]["Setting"];
         };
+        /** @description Where the records are. */
+        Records: {
+            /** @description Where browsers reach this program; the first is the one in the QR code. */
+            addresses: string[];
+            /**
+             * Format: int64
+             * @description Its size, bytes.
+             */
+            bytes: number;
+            /** @description The daily copies, the latest first. */
+            copies: components["schemas"]["Copy"][];
+            /** @description Folder of the daily copies. */
+            copies_in?: string | null;
+            /** @description Version of its format. */
+            format: number;
+            /** @description What is in it. */
+            holds: components["schemas"]["Holds"];
+            /** @description The file; null if they are only in memory. */
+            path?: string | null;
+        };
+        /** @description What was put in the place of what. */
+        Restored: {
+            /** @description What there is now. */
+            holds: components["schemas"]["Holds"];
+            /** @description The file that keeps what there was; null if there was none. */
+            kept_in?: string | null;
+        };
         /** @description One thing wrong with a file. */
         RowProblem: {
             /** @description Column at fault; empty where it is the row as a whole. */
@@ -1757,6 +2050,13 @@ export interface components {
             weathers: components["schemas"]["Weather"][];
             /** @description Every carried disc. */
             worths: components["schemas"]["Worth"][];
+        };
+        /** @description Whether a password is asked for, and whether it was given. */
+        Session: {
+            /** @description Whether this browser may come in. */
+            admitted: boolean;
+            /** @description Whether this program asks for a password. */
+            locked: boolean;
         };
         /** @description How a throw leaves the hand, as dials set it. */
         Setting: {
@@ -1912,6 +2212,72 @@ export interface components {
             line_key: string;
             second?: components["schemas"]["Cell"] | null;
         };
+        /** @description A thing with the tag of its version. */
+        Tagged_Bag: (components["schemas"]["BagSpec"] & {
+            /** @description What is in it. */
+            carried: components["schemas"]["Carried"][];
+            /** @description Identity. */
+            id: components["schemas"]["BagId"];
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_Line: (components["schemas"]["LineSpec"] & {
+            /** @description Whether it counts. */
+            enabled: boolean;
+            /** @description Whether a template made it for this player's distances. */
+            generated: boolean;
+            /** @description Identity: a template's key or `own-` and a number. */
+            key: string;
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_PlayerSheet: (components["schemas"]["Player"] & {
+            /** @description How fast the arm throws in each style, and from what that is known. */
+            arms: components["schemas"]["ArmReport"][];
+            /** @description Whether the player has been saved yet; else these are starting values. */
+            saved: boolean;
+            /** @description Scatter that is used in each style: the player's own, else what the skill tells. */
+            scatter_used: components["schemas"]["OwnScatter"][];
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_ShelfDisc: (components["schemas"]["Disc"] & {
+            /** @description The lane it belongs to. */
+            slot: components["schemas"]["Slot"];
+            /**
+             * Format: double
+             * @description Share of all possible wear, 0 to 1.
+             */
+            wear_share: number;
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description What a step did to one thing. */
+        ThingChange: {
+            /** @description What differs, the things that were only added or removed without it. */
+            fields: components["schemas"]["FieldChange"][];
+            /** @description Which, in words. */
+            thing: string;
+        };
         /**
          * @description Shape of the top.
          * @enum {string}
@@ -2057,7 +2423,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Bag"][];
+                    "application/json": components["schemas"]["Tagged_Bag"][];
                 };
             };
             default: {
@@ -2065,7 +2431,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2088,7 +2454,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Bag"];
+                    "application/json": components["schemas"]["Tagged_Bag"];
                 };
             };
             default: {
@@ -2096,7 +2462,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2117,7 +2483,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Bag"];
+                    "application/json": components["schemas"]["Tagged_Bag"];
                 };
             };
             default: {
@@ -2125,7 +2491,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2150,7 +2516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Bag"];
+                    "application/json": components["schemas"]["Tagged_Bag"];
                 };
             };
             default: {
@@ -2158,7 +2524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2185,7 +2551,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2233,7 +2599,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2281,7 +2647,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2331,7 +2697,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2351,13 +2717,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description The moves that undo it */
+            /** @description The bag after it */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Moves"];
+                    "application/json": components["schemas"]["Tagged_Bag"];
                 };
             };
             default: {
@@ -2365,7 +2731,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2394,7 +2760,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2442,7 +2808,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2490,7 +2856,362 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_changes: {
+        parameters: {
+            query?: {
+                /** @description Only steps before this one. */
+                before?: number;
+                /** @description So many at most, 1 to 200. */
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The step undone last, done again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The latest step that held, undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The step, done again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The step, undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Records"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    address_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description QR code of the first address */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    back_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything, as one database file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.sqlite3": number[];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What a daily copy holds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything is as in the copy; what there was is kept in a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/vnd.sqlite3": number[];
+            };
+        };
+        responses: {
+            /** @description What a backup holds; nothing is changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/vnd.sqlite3": number[];
+            };
+        };
+        responses: {
+            /** @description Everything is as in the backup; what there was is kept in a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2509,7 +3230,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfDisc"][];
+                    "application/json": components["schemas"]["Tagged_ShelfDisc"][];
                 };
             };
             default: {
@@ -2517,7 +3238,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2540,7 +3261,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Disc"];
+                    "application/json": components["schemas"]["Tagged_ShelfDisc"];
                 };
             };
             default: {
@@ -2548,7 +3269,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2569,7 +3290,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Disc"];
+                    "application/json": components["schemas"]["Tagged_ShelfDisc"];
                 };
             };
             default: {
@@ -2577,7 +3298,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2602,7 +3323,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Disc"];
+                    "application/json": components["schemas"]["Tagged_ShelfDisc"];
                 };
             };
             default: {
@@ -2610,7 +3331,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2637,36 +3358,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    restore_disc: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Disc"];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2714,7 +3406,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2736,6 +3428,14 @@ export interface operations {
                     "application/json": components["schemas"]["Health"];
                 };
             };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     list_lines: {
@@ -2752,7 +3452,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Line"][];
+                    "application/json": components["schemas"]["Tagged_Line"][];
                 };
             };
             default: {
@@ -2760,7 +3460,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2783,7 +3483,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Line"];
+                    "application/json": components["schemas"]["Tagged_Line"];
                 };
             };
             default: {
@@ -2791,7 +3491,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2816,6 +3516,35 @@ export interface operations {
             };
         };
     };
+    get_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     save_line: {
         parameters: {
             query?: never;
@@ -2836,7 +3565,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Line"];
+                    "application/json": components["schemas"]["Tagged_Line"];
                 };
             };
             default: {
@@ -2844,7 +3573,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2860,6 +3589,16 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The line as it came, which the deleted one had replaced */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            /** @description There is no such line any more */
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -2871,36 +3610,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    restore_line: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Line"];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2925,7 +3635,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Line"];
+                    "application/json": components["schemas"]["Tagged_Line"];
                 };
             };
             default: {
@@ -2933,7 +3643,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2971,7 +3681,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlayerSheet"];
+                    "application/json": components["schemas"]["Tagged_PlayerSheet"];
                 };
             };
             default: {
@@ -2979,7 +3689,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3002,7 +3712,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlayerSheet"];
+                    "application/json": components["schemas"]["Tagged_PlayerSheet"];
                 };
             };
             default: {
@@ -3010,7 +3720,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3042,7 +3752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3076,7 +3786,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3128,7 +3838,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3149,6 +3859,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Progress"];
+                };
+            };
+        };
+    };
+    get_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Password"];
+            };
+        };
+        responses: {
+            /** @description Logged in; the session is a cookie */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3175,7 +3969,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3209,7 +4003,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -1,6 +1,7 @@
 //! Bags: what is in them, the board, the judgement.
 
 use actix_web::HttpResponse;
+use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Deserialize;
 use utoipa::{IntoParams, ToSchema};
@@ -16,9 +17,10 @@ use zinc_kite_bag::verdict::work::Progress;
 
 use super::day::Day;
 use super::resource;
+use super::tag::{Asked, Tagged};
 use crate::app::{App, StopWhenDropped, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::store::{Bag, BagId, Moves};
+use crate::store::{Bag, BagId, Moves, Store};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
@@ -39,9 +41,14 @@ pub(super) fn configure(config: &mut ServiceConfig) {
 }
 
 #[utoipa::path(get, path = "/api/bags", operation_id = "list_bags", responses(
-    (status = 200, body = [Bag]), (status = "default", body = Problem)))]
-pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Bag>>, ApiError> {
-    off_thread(&app, |app| Ok(Json(app.store().bags()?))).await
+    (status = 200, body = [Tagged<Bag>]), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<Bag>>>, ApiError> {
+    off_thread(&app, |app| Ok(Json(app.store().bags()?.into_iter().map(Tagged::of).collect()))).await
+}
+
+/// A bag as it stands.
+fn stands(store: &Store, id: BagId) -> Result<Tagged<Bag>, ApiError> {
+    Ok(Tagged::of(store.bag(id)?))
 }
 
 /// A bag to make.
@@ -55,60 +62,77 @@ pub struct NewBag {
 }
 
 #[utoipa::path(post, path = "/api/bags", operation_id = "add_bag", request_body = NewBag, responses(
-    (status = 201, body = Bag), (status = "default", body = Problem)))]
-pub(super) async fn add(app: Data<App>, new: Json<NewBag>) -> Result<HttpResponse, ApiError> {
+    (status = 201, body = Tagged<Bag>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn add(app: Data<App>, asked: Asked, new: Json<NewBag>) -> Result<HttpResponse, ApiError> {
     let bag = off_thread(&app, move |app| {
         new.spec.validate()?;
-        let mut store = app.store();
+        let mut store = asked.store(app);
         let id = store.add_bag(&new.spec, &new.carried)?;
-        Ok(store.bag(id)?)
+        stands(&store, id)
     })
     .await?;
-    Ok(HttpResponse::Created().json(bag))
+    Ok(bag.answer(StatusCode::CREATED))
 }
 
 #[utoipa::path(get, path = "/api/bags/{id}", operation_id = "get_bag", params(("id" = i64, Path)), responses(
-    (status = 200, body = Bag), (status = "default", body = Problem)))]
-pub(super) async fn show(app: Data<App>, id: Path<BagId>) -> Result<Json<Bag>, ApiError> {
-    off_thread(&app, move |app| Ok(Json(app.bag(*id)?))).await
+    (status = 200, body = Tagged<Bag>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show(app: Data<App>, id: Path<BagId>) -> Result<HttpResponse, ApiError> {
+    let bag = off_thread(&app, move |app| stands(&app.store(), *id)).await?;
+    Ok(bag.answer(StatusCode::OK))
 }
 
 #[utoipa::path(put, path = "/api/bags/{id}", operation_id = "save_bag", params(("id" = i64, Path)),
-    request_body = BagSpec, responses((status = 200, body = Bag), (status = "default", body = Problem)))]
+    request_body = BagSpec, responses((status = 200, body = Tagged<Bag>), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn save(
     app: Data<App>,
+    asked: Asked,
     id: Path<BagId>,
     spec: Json<BagSpec>,
-) -> Result<Json<Bag>, ApiError> {
-    off_thread(&app, move |app| {
+) -> Result<HttpResponse, ApiError> {
+    let bag = off_thread(&app, move |app| {
         spec.validate()?;
-        let mut store = app.store();
+        let mut store = asked.store(app);
+        asked.saw(&stands(&store, *id)?, &*spec)?;
         store.save_bag(*id, &spec)?;
-        Ok(Json(store.bag(*id)?))
+        stands(&store, *id)
     })
-    .await
+    .await?;
+    Ok(bag.answer(StatusCode::OK))
 }
 
 #[utoipa::path(delete, path = "/api/bags/{id}", operation_id = "delete_bag", params(("id" = i64, Path)),
-    responses((status = 204), (status = "default", body = Problem)))]
-pub(super) async fn remove(app: Data<App>, id: Path<BagId>) -> Result<HttpResponse, ApiError> {
-    off_thread(&app, move |app| Ok(app.store().delete_bag(*id)?)).await?;
+    responses((status = 204), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn remove(app: Data<App>, asked: Asked, id: Path<BagId>) -> Result<HttpResponse, ApiError> {
+    off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        asked.saw(&stands(&store, *id)?, &())?;
+        Ok(store.delete_bag(*id)?)
+    })
+    .await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
 #[utoipa::path(post, path = "/api/bags/{id}/moves", operation_id = "move_discs", params(("id" = i64, Path)),
     request_body = Moves,
-    responses((status = 200, description = "The moves that undo it", body = Moves), (status = "default", body = Problem)))]
+    responses((status = 200, description = "The bag after it", body = Tagged<Bag>), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn moves(
     app: Data<App>,
+    asked: Asked,
     id: Path<BagId>,
     moves: Json<Moves>,
-) -> Result<Json<Moves>, ApiError> {
-    off_thread(&app, move |app| Ok(Json(app.store().move_discs(*id, &moves)?))).await
+) -> Result<HttpResponse, ApiError> {
+    let bag = off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        asked.saw(&stands(&store, *id)?, &*moves)?;
+        store.move_discs(*id, &moves)?;
+        stands(&store, *id)
+    })
+    .await?;
+    Ok(bag.answer(StatusCode::OK))
 }
 
 #[utoipa::path(get, path = "/api/bags/{id}/board", operation_id = "get_board", params(("id" = i64, Path), Day),
-    responses((status = 200, body = Board), (status = "default", body = Problem)))]
+    responses((status = 200, body = Board), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn show_board(
     app: Data<App>,
     id: Path<BagId>,
@@ -127,7 +151,7 @@ pub(super) async fn show_board(
 
 #[utoipa::path(get, path = "/api/bags/{id}/analysis", operation_id = "get_analysis",
     params(("id" = i64, Path), Day),
-    responses((status = 200, body = Analysis), (status = "default", body = Problem)))]
+    responses((status = 200, body = Analysis), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn analysis(
     app: Data<App>,
     id: Path<BagId>,
@@ -140,7 +164,7 @@ pub(super) async fn analysis(
 }
 
 #[utoipa::path(get, path = "/api/bags/{id}/table", operation_id = "get_table", params(("id" = i64, Path), Day),
-    responses((status = 200, body = Table), (status = "default", body = Problem)))]
+    responses((status = 200, body = Table), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn show_table(
     app: Data<App>,
     id: Path<BagId>,
@@ -152,7 +176,7 @@ pub(super) async fn show_table(
 }
 
 #[utoipa::path(get, path = "/api/bags/{id}/season", operation_id = "get_season", params(("id" = i64, Path)),
-    responses((status = 200, body = SeasonVerdict), (status = "default", body = Problem)))]
+    responses((status = 200, body = SeasonVerdict), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn season(app: Data<App>, id: Path<BagId>) -> Result<Json<SeasonVerdict>, ApiError> {
     let work = app.begin();
     let _guard = StopWhenDropped(work.clone());
@@ -175,7 +199,7 @@ pub struct Beside {
 
 #[utoipa::path(get, path = "/api/bags/{id}/lines/{key}", operation_id = "get_line_sheet",
     params(("id" = i64, Path), ("key" = String, Path), Beside, Day),
-    responses((status = 200, body = LineSheet), (status = "default", body = Problem)))]
+    responses((status = 200, body = LineSheet), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn line(
     app: Data<App>,
     path: Path<(BagId, String)>,
@@ -210,7 +234,7 @@ pub struct Pair {
 }
 
 #[utoipa::path(get, path = "/api/chance", operation_id = "get_chance", params(Pair, Day), responses(
-    (status = 200, body = ChanceSheet), (status = "default", body = Problem)))]
+    (status = 200, body = ChanceSheet), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn chance(
     app: Data<App>,
     pair: Query<Pair>,

@@ -1,6 +1,7 @@
 //! The shelf.
 
 use actix_web::HttpResponse;
+use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::{Deserialize, Serialize};
@@ -12,9 +13,11 @@ use zinc_kite_bag::verdict::sheet::{Sheet, sheet};
 
 use super::day::Day;
 use super::resource;
+use super::tag::{Asked, Tagged};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::format::shelf_csv::{RowProblem, read_bytes, write};
+use crate::store::Store;
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
@@ -25,7 +28,6 @@ pub(super) fn configure(config: &mut ServiceConfig) {
             "GET, PUT, DELETE",
             [get().to(show), put().to(save), delete().to(remove)],
         ))
-        .service(resource("/api/discs/{id}/restore", "POST", [post().to(restore)]))
         .service(resource("/api/discs/{id}/sheet", "GET", [get().to(disc_sheet)]))
         .service(resource("/api/shelf.csv", "GET", [get().to(export)]))
         .service(resource("/api/shelf/import", "POST", [post().to(import)]));
@@ -38,7 +40,7 @@ pub(super) async fn plastics() -> Json<&'static [PlasticFacts]> {
 }
 
 /// A disc with what follows from what is known of it.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ShelfDisc {
     #[serde(flatten)]
     disc: Disc,
@@ -48,75 +50,81 @@ pub struct ShelfDisc {
     wear_share: f64,
 }
 
-impl From<Disc> for ShelfDisc {
-    fn from(disc: Disc) -> Self {
-        let DiscSpec { plastic, printed, .. } = disc.spec;
-        let wear_share = disc.spec.wear.share(plastic, &printed.into());
-        ShelfDisc { slot: disc.spec.slot(), wear_share, disc }
-    }
+/// A disc as every answer gives it.
+fn shown(disc: Disc) -> Tagged<ShelfDisc> {
+    let DiscSpec { plastic, printed, .. } = disc.spec;
+    let wear_share = disc.spec.wear.share(plastic, &printed.into());
+    Tagged::of(ShelfDisc { slot: disc.spec.slot(), wear_share, disc })
+}
+
+/// A disc as it stands.
+fn stands(store: &Store, id: DiscId) -> Result<Tagged<ShelfDisc>, ApiError> {
+    Ok(shown(store.disc(id)?))
 }
 
 #[utoipa::path(get, path = "/api/discs", operation_id = "list_discs", responses(
-    (status = 200, body = [ShelfDisc]), (status = "default", body = Problem)))]
-pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<ShelfDisc>>, ApiError> {
-    off_thread(&app, |app| Ok(Json(app.store().discs()?.into_iter().map(ShelfDisc::from).collect()))).await
+    (status = 200, body = [Tagged<ShelfDisc>]), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<ShelfDisc>>>, ApiError> {
+    off_thread(&app, |app| Ok(Json(app.store().discs()?.into_iter().map(shown).collect()))).await
 }
 
 #[utoipa::path(post, path = "/api/discs", operation_id = "add_disc", request_body = DiscSpec, responses(
-    (status = 201, body = Disc), (status = "default", body = Problem)))]
-pub(super) async fn add(app: Data<App>, spec: Json<DiscSpec>) -> Result<HttpResponse, ApiError> {
+    (status = 201, body = Tagged<ShelfDisc>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn add(
+    app: Data<App>,
+    asked: Asked,
+    spec: Json<DiscSpec>,
+) -> Result<HttpResponse, ApiError> {
     let disc = off_thread(&app, move |app| {
         spec.validate()?;
-        let mut store = app.store();
+        let mut store = asked.store(app);
         let id = store.add_disc(&spec)?;
-        Ok(store.disc(id)?)
+        stands(&store, id)
     })
     .await?;
-    Ok(HttpResponse::Created().json(disc))
+    Ok(disc.answer(StatusCode::CREATED))
 }
 
 #[utoipa::path(get, path = "/api/discs/{id}", operation_id = "get_disc", params(("id" = i64, Path)), responses(
-    (status = 200, body = Disc), (status = "default", body = Problem)))]
-pub(super) async fn show(app: Data<App>, id: Path<DiscId>) -> Result<Json<Disc>, ApiError> {
-    off_thread(&app, move |app| Ok(Json(app.store().disc(*id)?))).await
+    (status = 200, body = Tagged<ShelfDisc>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show(app: Data<App>, id: Path<DiscId>) -> Result<HttpResponse, ApiError> {
+    let disc = off_thread(&app, move |app| stands(&app.store(), *id)).await?;
+    Ok(disc.answer(StatusCode::OK))
 }
 
 #[utoipa::path(put, path = "/api/discs/{id}", operation_id = "save_disc", params(("id" = i64, Path)),
-    request_body = DiscSpec, responses((status = 200, body = Disc), (status = "default", body = Problem)))]
+    request_body = DiscSpec, responses((status = 200, body = Tagged<ShelfDisc>), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn save(
     app: Data<App>,
+    asked: Asked,
     id: Path<DiscId>,
     spec: Json<DiscSpec>,
-) -> Result<Json<Disc>, ApiError> {
-    off_thread(&app, move |app| {
+) -> Result<HttpResponse, ApiError> {
+    let disc = off_thread(&app, move |app| {
         spec.validate()?;
-        let mut store = app.store();
+        let mut store = asked.store(app);
+        asked.saw(&stands(&store, *id)?, &*spec)?;
         store.save_disc(*id, &spec)?;
-        Ok(Json(store.disc(*id)?))
+        stands(&store, *id)
     })
-    .await
+    .await?;
+    Ok(disc.answer(StatusCode::OK))
 }
 
 #[utoipa::path(delete, path = "/api/discs/{id}", operation_id = "delete_disc", params(("id" = i64, Path)),
-    responses((status = 204), (status = "default", body = Problem)))]
-pub(super) async fn remove(app: Data<App>, id: Path<DiscId>) -> Result<HttpResponse, ApiError> {
-    off_thread(&app, move |app| Ok(app.store().delete_disc(*id)?)).await?;
+    responses((status = 204), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn remove(app: Data<App>, asked: Asked, id: Path<DiscId>) -> Result<HttpResponse, ApiError> {
+    off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        asked.saw(&stands(&store, *id)?, &())?;
+        Ok(store.delete_disc(*id)?)
+    })
+    .await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-#[utoipa::path(post, path = "/api/discs/{id}/restore", operation_id = "restore_disc",
-    params(("id" = i64, Path)), responses((status = 200, body = Disc), (status = "default", body = Problem)))]
-pub(super) async fn restore(app: Data<App>, id: Path<DiscId>) -> Result<Json<Disc>, ApiError> {
-    off_thread(&app, move |app| {
-        let mut store = app.store();
-        store.restore_disc(*id)?;
-        Ok(Json(store.disc(*id)?))
-    })
-    .await
-}
-
 #[utoipa::path(get, path = "/api/discs/{id}/sheet", operation_id = "disc_sheet",
-    params(("id" = i64, Path), Day), responses((status = 200, body = Sheet), (status = "default", body = Problem)))]
+    params(("id" = i64, Path), Day), responses((status = 200, body = Sheet), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn disc_sheet(
     app: Data<App>,
     id: Path<DiscId>,
@@ -133,7 +141,7 @@ pub(super) async fn disc_sheet(
 }
 
 #[utoipa::path(get, path = "/api/shelf.csv", operation_id = "export_shelf", responses(
-    (status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem)))]
+    (status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn export(app: Data<App>) -> Result<HttpResponse, ApiError> {
     let text = off_thread(&app, |app| {
         let discs = app.store().discs()?;
@@ -162,7 +170,7 @@ pub struct ImportReport {
     good: usize,
     /// Rows that were imported.
     imported: usize,
-    /// The discs they became: deleting these undoes the import.
+    /// The discs they became.
     disc_ids: Vec<DiscId>,
     /// What is wrong with the others.
     problems: Vec<RowProblem>,
@@ -170,9 +178,10 @@ pub struct ImportReport {
 
 #[utoipa::path(post, path = "/api/shelf/import", operation_id = "import_shelf", params(ImportChoice),
     request_body(content = String, content_type = "text/csv"),
-    responses((status = 200, body = ImportReport), (status = "default", body = Problem)))]
+    responses((status = 200, body = ImportReport), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn import(
     app: Data<App>,
+    asked: Asked,
     choice: Query<ImportChoice>,
     kind: Header<ContentType>,
     body: Bytes,
@@ -183,7 +192,7 @@ pub(super) async fn import(
         return Err(ApiError::Unreadable { detail });
     }
     off_thread(&app, move |app| {
-        let mut store = app.store();
+        let mut store = asked.store(app);
         let taken: Vec<String> = store.discs()?.into_iter().map(|d| d.spec.name).collect();
         let reading = read_bytes(&body, &taken);
         let wanted = reading.problems.is_empty() || choice.accept_good;

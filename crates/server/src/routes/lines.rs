@@ -1,37 +1,71 @@
 //! Lines.
 
 use actix_web::HttpResponse;
+use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
+use serde::Serialize;
 use zinc_kite_bag::error::within;
 use zinc_kite_bag::need::line::{Line, LineSpec};
 use zinc_kite_bag::thrower::style::Style;
 
 use super::resource;
+use super::tag::{Asked, Tagged};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::store::LineSetting;
+use crate::store::{LineSetting, Store, StoreError};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
         .service(resource("/api/lines", "GET, POST", [get().to(list), post().to(add)]))
         .service(resource("/api/lines/usual", "GET", [get().to(usuals)]))
-        .service(resource("/api/lines/{key}", "PUT, DELETE", [put().to(save), delete().to(remove)]))
-        .service(resource("/api/lines/{key}/restore", "POST", [post().to(restore)]))
+        .service(resource(
+            "/api/lines/{key}",
+            "GET, PUT, DELETE",
+            [get().to(show), put().to(save), delete().to(remove)],
+        ))
         .service(resource("/api/lines/{key}/setting", "PUT", [put().to(set)]));
 }
 
-fn find(app: &App, key: &str) -> Result<Line, ApiError> {
-    let lines = app.snapshot()?.lines;
-    lines
-        .into_iter()
-        .find(|l| l.key == key)
-        .ok_or_else(|| ApiError::NotFound { what: "line", id: key.to_owned() })
+/// A line as it stands.
+fn stands(store: &Store, made: &[Line], key: &str) -> Result<Tagged<Line>, ApiError> {
+    let line = store.lines(made.to_vec())?.into_iter().find(|l| l.key == key);
+    line.map(Tagged::of).ok_or_else(|| ApiError::NotFound { what: "line", id: key.to_owned() })
+}
+
+/// Does something to a line of which they say which version they saw; the line after it.
+fn changed(
+    app: &App,
+    asked: &Asked,
+    key: &str,
+    yours: &impl Serialize,
+    work: impl FnOnce(&mut Store) -> Result<(), StoreError>,
+) -> Result<Option<Tagged<Line>>, ApiError> {
+    let made = app.made_lines()?;
+    let mut store = asked.store(app);
+    asked.saw(&stands(&store, &made, key)?, yours)?;
+    work(&mut store)?;
+    Ok(stands(&store, &made, key).ok())
+}
+
+fn answered(line: Option<Tagged<Line>>) -> HttpResponse {
+    line.map_or_else(|| HttpResponse::NoContent().finish(), |line| line.answer(StatusCode::OK))
 }
 
 #[utoipa::path(get, path = "/api/lines", operation_id = "list_lines", responses(
-    (status = 200, body = [Line]), (status = "default", body = Problem)))]
-pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Line>>, ApiError> {
-    off_thread(&app, |app| Ok(Json(app.snapshot()?.lines))).await
+    (status = 200, body = [Tagged<Line>]), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<Line>>>, ApiError> {
+    off_thread(&app, |app| Ok(Json(app.snapshot()?.lines.into_iter().map(Tagged::of).collect()))).await
+}
+
+#[utoipa::path(get, path = "/api/lines/{key}", operation_id = "get_line", params(("key" = String, Path)),
+    responses((status = 200, body = Tagged<Line>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show(app: Data<App>, key: Path<String>) -> Result<HttpResponse, ApiError> {
+    let line = off_thread(&app, move |app| {
+        let made = app.made_lines()?;
+        stands(&app.store(), &made, &key)
+    })
+    .await?;
+    Ok(line.answer(StatusCode::OK))
 }
 
 #[utoipa::path(get, path = "/api/lines/usual", operation_id = "usual_lines", responses(
@@ -41,62 +75,65 @@ pub(super) async fn usuals() -> Json<[LineSpec; Style::ALL.len()]> {
 }
 
 #[utoipa::path(post, path = "/api/lines", operation_id = "add_line", request_body = LineSpec, responses(
-    (status = 201, body = Line), (status = "default", body = Problem)))]
-pub(super) async fn add(app: Data<App>, spec: Json<LineSpec>) -> Result<HttpResponse, ApiError> {
+    (status = 201, body = Tagged<Line>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn add(
+    app: Data<App>,
+    asked: Asked,
+    spec: Json<LineSpec>,
+) -> Result<HttpResponse, ApiError> {
     let line = off_thread(&app, move |app| {
         spec.validate()?;
-        let key = app.store().add_line(&spec)?;
-        find(app, &key)
+        let made = app.made_lines()?;
+        let mut store = asked.store(app);
+        let key = store.add_line(&spec)?;
+        stands(&store, &made, &key)
     })
     .await?;
-    Ok(HttpResponse::Created().json(line))
+    Ok(line.answer(StatusCode::CREATED))
 }
 
 #[utoipa::path(put, path = "/api/lines/{key}", operation_id = "save_line", params(("key" = String, Path)),
-    request_body = LineSpec, responses((status = 200, body = Line), (status = "default", body = Problem)))]
+    request_body = LineSpec, responses((status = 200, body = Tagged<Line>), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn save(
     app: Data<App>,
+    asked: Asked,
     key: Path<String>,
     spec: Json<LineSpec>,
-) -> Result<Json<Line>, ApiError> {
-    off_thread(&app, move |app| {
+) -> Result<HttpResponse, ApiError> {
+    let line = off_thread(&app, move |app| {
         spec.validate()?;
-        find(app, &key)?;
-        app.store().save_line(&key, &spec)?;
-        Ok(Json(find(app, &key)?))
+        changed(app, &asked, &key, &*spec, |store| store.save_line(&key, &spec))
     })
-    .await
+    .await?;
+    Ok(answered(line))
 }
 
 #[utoipa::path(delete, path = "/api/lines/{key}", operation_id = "delete_line", params(("key" = String, Path)),
-    responses((status = 204), (status = "default", body = Problem)))]
-pub(super) async fn remove(app: Data<App>, key: Path<String>) -> Result<HttpResponse, ApiError> {
-    off_thread(&app, move |app| Ok(app.store().delete_line(&key)?)).await?;
-    Ok(HttpResponse::NoContent().finish())
-}
-
-#[utoipa::path(post, path = "/api/lines/{key}/restore", operation_id = "restore_line",
-    params(("key" = String, Path)), responses((status = 200, body = Line), (status = "default", body = Problem)))]
-pub(super) async fn restore(app: Data<App>, key: Path<String>) -> Result<Json<Line>, ApiError> {
-    off_thread(&app, move |app| {
-        app.store().restore_line(&key)?;
-        Ok(Json(find(app, &key)?))
-    })
-    .await
+    responses(
+        (status = 200, description = "The line as it came, which the deleted one had replaced", body = Tagged<Line>),
+        (status = 204, description = "There is no such line any more"), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn remove(
+    app: Data<App>,
+    asked: Asked,
+    key: Path<String>,
+) -> Result<HttpResponse, ApiError> {
+    let line =
+        off_thread(&app, move |app| changed(app, &asked, &key, &(), |store| store.delete_line(&key))).await?;
+    Ok(answered(line))
 }
 
 #[utoipa::path(put, path = "/api/lines/{key}/setting", operation_id = "set_line", params(("key" = String, Path)),
-    request_body = LineSetting, responses((status = 200, body = Line), (status = "default", body = Problem)))]
+    request_body = LineSetting, responses((status = 200, body = Tagged<Line>), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn set(
     app: Data<App>,
+    asked: Asked,
     key: Path<String>,
     setting: Json<LineSetting>,
-) -> Result<Json<Line>, ApiError> {
-    off_thread(&app, move |app| {
+) -> Result<HttpResponse, ApiError> {
+    let line = off_thread(&app, move |app| {
         within("weight", setting.weight.unwrap_or(1.0), 0.1, 10.0)?;
-        find(app, &key)?;
-        app.store().set_line(&key, *setting)?;
-        Ok(Json(find(app, &key)?))
+        changed(app, &asked, &key, &*setting, |store| store.set_line(&key, *setting))
     })
-    .await
+    .await?;
+    Ok(answered(line))
 }

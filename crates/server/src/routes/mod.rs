@@ -2,45 +2,56 @@
 
 mod assets;
 mod bags;
+mod changes;
+mod data;
 mod day;
 mod discs;
+mod guard;
 mod lines;
 mod openapi;
 mod player;
 mod range;
+mod tag;
 
+use actix_web::middleware::from_fn;
 use actix_web::{HttpRequest, HttpResponse, Resource, Route, web};
 
 use crate::app::App;
+use crate::door::Door;
 use crate::error::ApiError;
 
 pub use openapi::document;
 
-/// Largest body accepted, bytes: a shelf of thousands of discs as CSV.
-const LARGEST_BODY: usize = 4 << 20;
-
-/// Everything the program answers to.
-pub fn configure(app: web::Data<App>) -> impl FnOnce(&mut web::ServiceConfig) {
+/// Everything the program answers to, whom `door` lets in.
+pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut web::ServiceConfig) {
     move |config| {
         let unreadable = |detail: String| ApiError::Unreadable { detail }.into();
         config
             .app_data(app)
+            .app_data(door)
             .app_data(
                 web::JsonConfig::default()
-                    .limit(LARGEST_BODY)
+                    .limit(usize::MAX)
                     .error_handler(move |e, _| unreadable(e.to_string())),
             )
             .app_data(web::QueryConfig::default().error_handler(move |e, _| unreadable(e.to_string())))
             .app_data(web::PathConfig::default().error_handler(move |e, _| unreadable(e.to_string())))
-            .app_data(web::PayloadConfig::new(LARGEST_BODY));
-        openapi::configure(config);
-        player::configure(config);
-        discs::configure(config);
-        bags::configure(config);
-        lines::configure(config);
-        range::configure(config);
-        config.service(web::resource("/api/{rest:.*}").to(no_such_path));
-        assets::configure(config);
+            .app_data(web::PayloadConfig::new(usize::MAX));
+        let everything = web::scope("")
+            .wrap(from_fn(tag::tagged))
+            .wrap(from_fn(guard::guard))
+            .configure(openapi::configure)
+            .configure(guard::configure)
+            .configure(player::configure)
+            .configure(discs::configure)
+            .configure(bags::configure)
+            .configure(lines::configure)
+            .configure(range::configure)
+            .configure(changes::configure)
+            .configure(data::configure)
+            .service(web::resource("/api/{rest:.*}").to(no_such_path))
+            .configure(assets::configure);
+        config.service(everything);
     }
 }
 

@@ -1,10 +1,12 @@
 //! The description of the interface.
 
-use actix_web::web::{Json, ServiceConfig, get};
+use actix_web::web::{Data, Json, ServiceConfig, get};
 use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
-use super::{bags, discs, lines, player, range, resource};
+use super::{bags, changes, data, discs, guard, lines, player, range, resource};
+use crate::app::{App, off_thread};
+use crate::error::{ApiError, Problem};
 
 #[derive(OpenApi)]
 #[openapi(
@@ -19,7 +21,6 @@ use super::{bags, discs, lines, player, range, resource};
         discs::show,
         discs::save,
         discs::remove,
-        discs::restore,
         discs::disc_sheet,
         discs::export,
         discs::import,
@@ -38,11 +39,26 @@ use super::{bags, discs, lines, player, range, resource};
         bags::chance,
         lines::list,
         lines::usuals,
+        lines::show,
         lines::add,
         lines::save,
         lines::remove,
-        lines::restore,
         lines::set,
+        guard::session,
+        guard::enter,
+        guard::leave,
+        data::show,
+        data::backup,
+        data::preview,
+        data::restore,
+        data::preview_copy,
+        data::restore_copy,
+        data::address,
+        changes::list,
+        changes::undo,
+        changes::redo,
+        changes::undo_one,
+        changes::redo_one,
         range::fly,
         range::usuals,
         range::varied,
@@ -77,7 +93,10 @@ pub(super) struct Health {
     version: &'static str,
 }
 
-#[utoipa::path(get, path = "/api/health", operation_id = "health", responses((status = 200, body = Health)))]
-pub(super) async fn health() -> Json<Health> {
-    Json(Health { status: "ok", version: env!("CARGO_PKG_VERSION") })
+#[utoipa::path(get, path = "/api/health", operation_id = "health", responses(
+    (status = 200, body = Health), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn health(app: Data<App>) -> Result<Json<Health>, ApiError> {
+    // Alive is who can read the database.
+    off_thread(&app, |app| Ok(app.store().latest_change()?)).await?;
+    Ok(Json(Health { status: "ok", version: env!("CARGO_PKG_VERSION") }))
 }

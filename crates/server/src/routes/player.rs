@@ -1,5 +1,7 @@
 //! The player.
 
+use actix_web::HttpResponse;
+use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, ServiceConfig, get, put};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -8,6 +10,7 @@ use zinc_kite_bag::thrower::player::{OwnScatter, Player};
 use zinc_kite_bag::thrower::style::Style;
 
 use super::resource;
+use super::tag::{Asked, Tagged};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 
@@ -16,7 +19,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
 }
 
 /// The player and what follows from what is known of the arm.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct PlayerSheet {
     #[serde(flatten)]
     player: Player,
@@ -28,35 +31,48 @@ pub struct PlayerSheet {
     scatter_used: Vec<OwnScatter>,
 }
 
-fn sheet(player: Player, saved: bool) -> PlayerSheet {
+fn sheet(stored: Option<Player>) -> Tagged<PlayerSheet> {
+    let saved = stored.is_some();
+    let player = stored.unwrap_or_default();
     let throws = Style::ALL.into_iter().filter(|style| *style != Style::Putt);
-    PlayerSheet {
+    let version = (&player.clone(), saved);
+    let sheet = PlayerSheet {
         saved,
         arms: throws.map(|style| arm_report(&player, style)).collect(),
         scatter_used: Style::ALL.map(|style| OwnScatter { style, scatter: player.scatter(style) }).into(),
         player,
-    }
+    };
+    Tagged::by(&version, sheet)
 }
 
 #[utoipa::path(get, path = "/api/player", operation_id = "get_player", responses(
-    (status = 200, body = PlayerSheet), (status = "default", body = Problem)))]
-pub(super) async fn show(app: Data<App>) -> Result<Json<PlayerSheet>, ApiError> {
-    off_thread(&app, |app| {
+    (status = 200, body = Tagged<PlayerSheet>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show(app: Data<App>) -> Result<HttpResponse, ApiError> {
+    let sheet = off_thread(&app, |app| {
         let stored = app.store().player()?;
-        let saved = stored.is_some();
-        Ok(Json(sheet(stored.unwrap_or_default(), saved)))
+        Ok(sheet(stored))
     })
-    .await
+    .await?;
+    Ok(sheet.answer(StatusCode::OK))
 }
 
 #[utoipa::path(put, path = "/api/player", operation_id = "save_player", request_body = Player, responses(
-    (status = 200, body = PlayerSheet), (status = "default", body = Problem)))]
-pub(super) async fn save(app: Data<App>, player: Json<Player>) -> Result<Json<PlayerSheet>, ApiError> {
-    off_thread(&app, move |app| {
+    (status = 200, body = Tagged<PlayerSheet>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn save(
+    app: Data<App>,
+    asked: Asked,
+    player: Json<Player>,
+) -> Result<HttpResponse, ApiError> {
+    let sheet = off_thread(&app, move |app| {
         let player = player.into_inner();
         player.validate()?;
-        app.store().save_player(&player)?;
-        Ok(Json(sheet(player, true)))
+        {
+            let mut store = asked.store(app);
+            asked.saw(&sheet(store.player()?), &player)?;
+            store.save_player(&player)?;
+        }
+        Ok(sheet(Some(player)))
     })
-    .await
+    .await?;
+    Ok(sheet.answer(StatusCode::OK))
 }

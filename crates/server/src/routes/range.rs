@@ -95,7 +95,7 @@ fn flown(app: &App, request: &RangeRequest) -> Result<Vec<RangeFlight>, ApiError
 
 #[utoipa::path(post, path = "/api/range", operation_id = "fly_range", request_body = RangeRequest, responses(
     (status = 200, description = "A flight for each throw, in their order", body = [RangeFlight]),
-    (status = "default", body = Problem)))]
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn fly(
     app: Data<App>,
     request: Json<RangeRequest>,
@@ -123,7 +123,7 @@ pub struct VaryRequest {
 
 #[utoipa::path(post, path = "/api/range/vary", operation_id = "vary_setting", request_body = VaryRequest, responses(
     (status = 200, description = "Six throws that differ in one thing", body = Variation),
-    (status = "default", body = Problem)))]
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn varied(request: Json<VaryRequest>) -> Result<Json<Variation>, ApiError> {
     Ok(Json(vary(&request.setting, request.what, &request.day)?))
 }
@@ -139,7 +139,7 @@ pub struct Wanted {
 
 #[utoipa::path(post, path = "/api/range.csv", operation_id = "export_range", params(Wanted),
     request_body = RangeRequest, responses(
-    (status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem)))]
+    (status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn export(
     app: Data<App>,
     wanted: Query<Wanted>,

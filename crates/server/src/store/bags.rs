@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
-use super::{Store, StoreError, is_duplicate};
+use super::{Store, StoreError, counted, is_duplicate};
 
 /// Identity of a bag.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -84,19 +84,19 @@ impl Store {
         for c in carried {
             self.disc(c.disc_id)?;
         }
-        let transaction = self.connection.transaction()?;
-        transaction
-            .execute(
-                "INSERT INTO bag (name, capacity, event_cap_g) VALUES (?1, ?2, ?3)",
-                (spec.name.trim(), spec.capacity, spec.event_cap_g),
-            )
-            .map_err(|e| taken(e, spec))?;
-        let id = BagId(transaction.last_insert_rowid());
-        for c in carried {
-            put_in(&transaction, id, c)?;
-        }
-        transaction.commit()?;
-        Ok(id)
+        self.change(|connection| {
+            connection
+                .execute(
+                    "INSERT INTO bag (name, capacity, event_cap_g) VALUES (?1, ?2, ?3)",
+                    (spec.name.trim(), spec.capacity, spec.event_cap_g),
+                )
+                .map_err(|e| taken(e, spec))?;
+            let id = BagId(connection.last_insert_rowid());
+            for c in carried {
+                put_in(connection, id, c)?;
+            }
+            Ok((id, format!("{} is made", spec.name.trim())))
+        })
     }
 
     /// Deletes a bag; its discs stay on the shelf.
@@ -105,15 +105,16 @@ impl Store {
     /// [`StoreError::NotFound`], or [`StoreError::LastBag`] for the only one there is.
     pub fn delete_bag(&mut self, id: BagId) -> Result<(), StoreError> {
         let bag = self.bag(id)?;
-        let transaction = self.connection.transaction()?;
-        let left: i64 =
-            transaction.query_row("SELECT count(*) FROM bag WHERE id <> ?1", [id.0], |r| r.get(0))?;
-        if left == 0 {
-            return Err(StoreError::LastBag { name: bag.spec.name });
-        }
-        transaction.execute("DELETE FROM bag WHERE id = ?1", [id.0])?;
-        transaction.commit()?;
-        Ok(())
+        let name = bag.spec.name;
+        self.change(|connection| {
+            let left: i64 =
+                connection.query_row("SELECT count(*) FROM bag WHERE id <> ?1", [id.0], |r| r.get(0))?;
+            if left == 0 {
+                return Err(StoreError::LastBag { name });
+            }
+            connection.execute("DELETE FROM bag WHERE id = ?1", [id.0])?;
+            Ok(((), format!("{name} is deleted")))
+        })
     }
 
     /// Changes name, size and cap.
@@ -121,41 +122,49 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] or [`StoreError::NameTaken`].
     pub fn save_bag(&mut self, id: BagId, spec: &BagSpec) -> Result<(), StoreError> {
-        let changed = self
-            .connection
-            .execute(
-                "UPDATE bag SET name = ?2, capacity = ?3, event_cap_g = ?4 WHERE id = ?1",
-                (id.0, spec.name.trim(), spec.capacity, spec.event_cap_g),
-            )
-            .map_err(|e| taken(e, spec))?;
-        if changed == 0 { Err(not_found(id)) } else { Ok(()) }
+        self.change(|connection| {
+            let changed = connection
+                .execute(
+                    "UPDATE bag SET name = ?2, capacity = ?3, event_cap_g = ?4 WHERE id = ?1",
+                    (id.0, spec.name.trim(), spec.capacity, spec.event_cap_g),
+                )
+                .map_err(|e| taken(e, spec))?;
+            if changed == 0 { Err(not_found(id)) } else { Ok(((), format!("{} is saved", spec.name.trim()))) }
+        })
     }
 
-    /// Puts discs in and takes discs out. Returns the moves that undo it.
+    /// Puts discs in and takes discs out.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for a bag or disc that is not there; then nothing is moved.
-    pub fn move_discs(&mut self, id: BagId, moves: &Moves) -> Result<Moves, StoreError> {
-        let before = self.bag(id)?;
-        for carried in &moves.carry {
-            self.disc(carried.disc_id)?;
-        }
-        let was = |disc: DiscId| before.carried.iter().find(|c| c.disc_id == disc).copied();
-        let mut undo = Moves::default();
-        let transaction = self.connection.transaction()?;
+    pub fn move_discs(&mut self, id: BagId, moves: &Moves) -> Result<(), StoreError> {
+        let bag = self.bag(id)?;
+        let mut did: Vec<String> = Vec::new();
         for c in &moves.carry {
-            put_in(&transaction, id, c)?;
-            match was(c.disc_id) {
-                Some(old) => undo.carry.push(old),
-                None => undo.bench.push(c.disc_id),
-            }
+            let name = self.disc(c.disc_id)?.spec.name;
+            did.push(format!("{name} is carried{}", if c.spare { " as a spare" } else { "" }));
         }
         for disc in &moves.bench {
-            transaction.execute("DELETE FROM bag_disc WHERE bag_id = ?1 AND disc_id = ?2", (id.0, disc.0))?;
-            undo.carry.extend(was(*disc));
+            if bag.carried.iter().any(|c| c.disc_id == *disc) {
+                did.push(format!("{} is benched", self.disc(*disc)?.spec.name));
+            }
         }
-        transaction.commit()?;
-        Ok(undo)
+        let words = match did.as_slice() {
+            [] => "nothing is moved".to_owned(),
+            [one] => one.clone(),
+            [one, two] => format!("{one}, {two}"),
+            more => format!("{} in {} are moved", counted(more.len(), "disc"), bag.spec.name),
+        };
+        self.change(|connection| {
+            for c in &moves.carry {
+                put_in(connection, id, c)?;
+            }
+            for disc in &moves.bench {
+                connection
+                    .execute("DELETE FROM bag_disc WHERE bag_id = ?1 AND disc_id = ?2", (id.0, disc.0))?;
+            }
+            Ok(((), words))
+        })
     }
 }
 

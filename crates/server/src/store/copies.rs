@@ -4,7 +4,12 @@ use std::ffi::OsString;
 use std::fs;
 use std::path::{Path, PathBuf};
 
+use std::time::Duration;
+
+use rusqlite::backup::Backup;
 use rusqlite::{Connection, MAIN_DB};
+use serde::Serialize;
+use utoipa::ToSchema;
 
 use super::lock::Lock;
 use super::{Store, StoreError, told};
@@ -36,7 +41,86 @@ fn write(from: &Connection, to: &Path) -> Result<(), StoreError> {
     fs::rename(&part, to).map_err(io(to))
 }
 
+/// What a database holds, to tell one copy from another.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Holds {
+    /// Name of the player; empty before one is saved.
+    pub player: String,
+    /// Discs on the shelf.
+    pub discs: u32,
+    /// Bags.
+    pub bags: u32,
+    /// Lines of the player's own.
+    pub own_lines: u32,
+    /// When it was last changed, UTC, ISO 8601; null if its record says nothing.
+    pub changed_at: Option<String>,
+}
+
 impl Store {
+    /// The file, if it is not in memory.
+    pub fn file(&self) -> Option<&Path> {
+        self.file.as_deref()
+    }
+
+    /// What it holds.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails or holds what it should not.
+    pub fn holds(&self) -> Result<Holds, StoreError> {
+        let count = |sql: &str| self.connection.query_row(sql, [], |r| r.get::<_, u32>(0));
+        Ok(Holds {
+            player: self.player()?.map(|p| p.name).unwrap_or_default(),
+            discs: count("SELECT count(*) FROM disc WHERE deleted = 0")?,
+            bags: count("SELECT count(*) FROM bag")?,
+            own_lines: count("SELECT count(*) FROM own_line WHERE deleted = 0")?,
+            changed_at: self.connection.query_row("SELECT max(at) FROM change_step", [], |r| r.get(0))?,
+        })
+    }
+
+    /// Everything as the bytes of a file.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn bytes(&self) -> Result<Vec<u8>, StoreError> {
+        Ok(self.connection.serialize(MAIN_DB)?.to_vec())
+    }
+
+    /// A copy in memory of what the bytes of a file hold.
+    ///
+    /// # Errors
+    /// As of [`Store::copy_of`]; `name` is what the file is called in them.
+    pub fn from_bytes(name: &str, bytes: &[u8]) -> Result<Store, StoreError> {
+        let mut memory = Connection::open_in_memory()?;
+        memory.deserialize_read_exact(MAIN_DB, bytes, bytes.len(), false).map_err(told(name))?;
+        // Into memory of its own: what was read in cannot grow.
+        let mut own = Connection::open_in_memory()?;
+        Backup::new(&memory, &mut own)
+            .and_then(|b| b.run_to_completion(i32::MAX, Duration::ZERO, None))
+            .map_err(told(name))?;
+        Store::ready(own, name, None)
+    }
+
+    /// Puts what another database holds in the place of all there is, which is kept beside the file under the name that comes back.
+    ///
+    /// # Errors
+    /// [`StoreError`] if a file cannot be written; then nothing is changed.
+    pub fn replace_by(&mut self, other: &Store) -> Result<Option<PathBuf>, StoreError> {
+        let kept = match &self.file {
+            Some(file) => {
+                let kept = with(file, &format!(".before-{}", now(&self.connection)?));
+                write(&self.connection, &kept)?;
+                Some(kept)
+            }
+            None => None,
+        };
+        Backup::new(&other.connection, &mut self.connection)?.run_to_completion(
+            i32::MAX,
+            Duration::ZERO,
+            None,
+        )?;
+        Ok(kept)
+    }
+
     /// Writes a copy, by SQLite's own online backup.
     ///
     /// # Errors
@@ -73,6 +157,12 @@ impl Store {
     }
 }
 
+/// The time, as it stands in the name of a file.
+fn now(connection: &Connection) -> Result<String, StoreError> {
+    Ok(connection
+        .query_row("SELECT strftime('%Y-%m-%d-%H%M%f', 'now', 'localtime')", [], |row| row.get(0))?)
+}
+
 /// The daily copies of a database, the oldest first.
 ///
 /// # Errors
@@ -106,11 +196,7 @@ pub fn restore(database: &Path, copy: &Path) -> Result<Option<PathBuf>, StoreErr
     let new = with(database, ".restored");
     write(&restored.connection, &new)?;
     let kept = if database.exists() {
-        let time: String = restored
-            .connection
-            .query_row("SELECT strftime('%Y-%m-%d-%H%M%f', 'now', 'localtime')", [], |row| row.get(0))
-            .map_err(told(&database.display().to_string()))?;
-        let kept = with(database, &format!(".before-{time}"));
+        let kept = with(database, &format!(".before-{}", now(&restored.connection)?));
         // What a killed program left beside the file belongs to that one, not to the new. There is a database under its own name
         // all the while, or the next start would begin an empty one.
         let left: Vec<&str> =

@@ -4,7 +4,7 @@ use rusqlite::{Row, named_params};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers};
 use zinc_kite_bag::disc::wear::Wear;
 
-use super::{Store, StoreError, from_text, is_duplicate, to_text};
+use super::{Store, StoreError, counted, from_text, is_duplicate, to_text};
 
 fn disc_of(r: &Row) -> Result<Disc, StoreError> {
     let observed = match r.get::<_, Option<f64>>("observed_speed")? {
@@ -119,8 +119,10 @@ impl Store {
     /// # Errors
     /// [`StoreError::NameTaken`] if its name is in use.
     pub fn add_disc(&mut self, spec: &DiscSpec) -> Result<DiscId, StoreError> {
-        write(&self.connection, &insert_sql(), spec)?;
-        Ok(DiscId(self.connection.last_insert_rowid()))
+        self.change(|connection| {
+            write(connection, &insert_sql(), spec)?;
+            Ok((DiscId(connection.last_insert_rowid()), format!("{} is on the shelf", spec.name.trim())))
+        })
     }
 
     /// Adds several discs, all or none. Returns their identities in the order given.
@@ -128,14 +130,14 @@ impl Store {
     /// # Errors
     /// [`StoreError::NameTaken`] for the first whose name is in use; then none is added.
     pub fn add_discs(&mut self, specs: &[DiscSpec]) -> Result<Vec<DiscId>, StoreError> {
-        let transaction = self.connection.transaction()?;
-        let mut ids = Vec::with_capacity(specs.len());
-        for spec in specs {
-            write(&transaction, &insert_sql(), spec)?;
-            ids.push(DiscId(transaction.last_insert_rowid()));
-        }
-        transaction.commit()?;
-        Ok(ids)
+        self.change(|connection| {
+            let mut ids = Vec::with_capacity(specs.len());
+            for spec in specs {
+                write(connection, &insert_sql(), spec)?;
+                ids.push(DiscId(connection.last_insert_rowid()));
+            }
+            Ok((ids, format!("{} are imported", counted(specs.len(), "disc"))))
+        })
     }
 
     /// Replaces what is known of a disc.
@@ -144,42 +146,22 @@ impl Store {
     /// [`StoreError::NotFound`] or [`StoreError::NameTaken`].
     pub fn save_disc(&mut self, id: DiscId, spec: &DiscSpec) -> Result<(), StoreError> {
         let sql = format!("UPDATE disc SET {COLUMNS} WHERE id = {} AND deleted = 0", id.0);
-        match write(&self.connection, &sql, spec)? {
+        self.change(|connection| match write(connection, &sql, spec)? {
             0 => Err(not_found(id)),
-            _ => Ok(()),
-        }
+            _ => Ok(((), format!("{} is saved", spec.name.trim()))),
+        })
     }
 
-    /// Deletes a disc; it stays where it can be restored, its places in bags too.
+    /// Deletes a disc; out of sight it keeps its places in bags, for undoing.
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn delete_disc(&mut self, id: DiscId) -> Result<(), StoreError> {
-        self.mark(id, true)
-    }
-
-    /// Brings a deleted disc back.
-    ///
-    /// # Errors
-    /// [`StoreError::NotFound`], or [`StoreError::NameTaken`] if another disc has taken its name meanwhile.
-    pub fn restore_disc(&mut self, id: DiscId) -> Result<(), StoreError> {
-        self.mark(id, false)
-    }
-
-    fn mark(&mut self, id: DiscId, deleted: bool) -> Result<(), StoreError> {
-        let changed = self
-            .connection
-            .execute("UPDATE disc SET deleted = ?2 WHERE id = ?1 AND deleted <> ?2", (id.0, deleted));
-        match changed {
-            Ok(0) => Err(not_found(id)),
-            Ok(_) => Ok(()),
-            Err(e) if is_duplicate(&e) => {
-                let name =
-                    self.connection.query_row("SELECT name FROM disc WHERE id = ?1", [id.0], |r| r.get(0))?;
-                Err(StoreError::NameTaken { what: "disc", name })
-            }
-            Err(e) => Err(e.into()),
-        }
+        let name = self.disc(id)?.spec.name;
+        self.change(|connection| {
+            connection.execute("UPDATE disc SET deleted = 1 WHERE id = ?1", [id.0])?;
+            Ok(((), format!("{name} is deleted")))
+        })
     }
 }
 

@@ -92,20 +92,25 @@ impl Store {
     /// # Errors
     /// [`StoreError`] if the database fails.
     pub fn set_line(&mut self, key: &str, setting: LineSetting) -> Result<(), StoreError> {
-        let spec = self.own_lines()?.into_iter().find(|o| key_of(o) == key);
-        if let Some(mut own) = spec {
-            own.spec.weight = setting.weight.unwrap_or(own.spec.weight);
-            self.connection.execute(
-                "UPDATE own_line SET enabled = ?2, spec = ?3 WHERE id = ?1",
-                (own.id, setting.enabled, to_json(&own.spec)),
-            )?;
-            return Ok(());
-        }
-        self.connection.execute(
-            "INSERT OR REPLACE INTO line_setting (key, enabled, weight) VALUES (?1, ?2, ?3)",
-            (key, setting.enabled, setting.weight),
-        )?;
-        Ok(())
+        let own = self.own_lines()?.into_iter().find(|o| key_of(o) == key);
+        let name = own.as_ref().map_or_else(|| key.replace('-', " "), |own| own.spec.name.clone());
+        let words = format!("{name} is switched {}", if setting.enabled { "on" } else { "off" });
+        self.change(|connection| {
+            if let Some(mut own) = own {
+                own.spec.weight = setting.weight.unwrap_or(own.spec.weight);
+                connection.execute(
+                    "UPDATE own_line SET enabled = ?2, spec = ?3 WHERE id = ?1",
+                    (own.id, setting.enabled, to_json(&own.spec)),
+                )?;
+            } else {
+                connection.execute(
+                    "INSERT INTO line_setting (key, enabled, weight) VALUES (?1, ?2, ?3)
+                     ON CONFLICT (key) DO UPDATE SET enabled = excluded.enabled, weight = excluded.weight",
+                    (key, setting.enabled, setting.weight),
+                )?;
+            }
+            Ok(((), words))
+        })
     }
 
     /// Adds a line of the player's own; returns its key.
@@ -113,8 +118,10 @@ impl Store {
     /// # Errors
     /// [`StoreError`] if the database fails.
     pub fn add_line(&mut self, spec: &LineSpec) -> Result<String, StoreError> {
-        self.connection.execute("INSERT INTO own_line (spec) VALUES (?1)", [to_json(spec)])?;
-        Ok(format!("{OWN}{}", self.connection.last_insert_rowid()))
+        self.change(|connection| {
+            connection.execute("INSERT INTO own_line (spec) VALUES (?1)", [to_json(spec)])?;
+            Ok((format!("{OWN}{}", connection.last_insert_rowid()), format!("{} is added", spec.name)))
+        })
     }
 
     /// Saves a line: an own line in place, a generated one as a replacement.
@@ -122,43 +129,37 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] for an own line that is not there.
     pub fn save_line(&mut self, key: &str, spec: &LineSpec) -> Result<(), StoreError> {
-        let changed = match own_id(key) {
-            Some(id) => self.connection.execute(
-                "UPDATE own_line SET spec = ?2 WHERE id = ?1 AND deleted = 0",
-                (id, to_json(spec)),
-            )?,
-            None => self.connection.execute(
-                "INSERT INTO own_line (replaces, spec) VALUES (?1, ?2)
-                 ON CONFLICT (replaces) DO UPDATE SET spec = excluded.spec, deleted = 0",
-                (key, to_json(spec)),
-            )?,
-        };
-        if changed == 0 { Err(not_found(key)) } else { Ok(()) }
+        self.change(|connection| {
+            let changed = match own_id(key) {
+                Some(id) => connection.execute(
+                    "UPDATE own_line SET spec = ?2 WHERE id = ?1 AND deleted = 0",
+                    (id, to_json(spec)),
+                )?,
+                None => connection.execute(
+                    "INSERT INTO own_line (replaces, spec) VALUES (?1, ?2)
+                     ON CONFLICT (replaces) DO UPDATE SET spec = excluded.spec, deleted = 0",
+                    (key, to_json(spec)),
+                )?,
+            };
+            if changed == 0 { Err(not_found(key)) } else { Ok(((), format!("{} is saved", spec.name))) }
+        })
     }
 
-    /// Deletes an own line, or goes back from a replacement to the generated line. Can be undone.
+    /// Deletes an own line, or goes back from a replacement to the generated line.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] if the player has no such line.
     pub fn delete_line(&mut self, key: &str) -> Result<(), StoreError> {
-        self.mark_line(key, true)
-    }
-
-    /// Undoes [`Store::delete_line`].
-    ///
-    /// # Errors
-    /// [`StoreError::NotFound`] if there is nothing to bring back.
-    pub fn restore_line(&mut self, key: &str) -> Result<(), StoreError> {
-        self.mark_line(key, false)
-    }
-
-    fn mark_line(&mut self, key: &str, deleted: bool) -> Result<(), StoreError> {
-        let changed = self.connection.execute(
-            "UPDATE own_line SET deleted = ?3
-             WHERE (id = ?1 AND replaces IS NULL OR replaces = ?2) AND deleted <> ?3",
-            (own_id(key), key, deleted),
-        )?;
-        if changed == 0 { Err(not_found(key)) } else { Ok(()) }
+        self.change(|connection| {
+            let mut statement = connection.prepare_cached(
+                "UPDATE own_line SET deleted = 1
+                 WHERE (id = ?1 AND replaces IS NULL OR replaces = ?2) AND deleted = 0
+                 RETURNING json_extract(spec, '$.name')",
+            )?;
+            let name: Option<String> = statement.query_row((own_id(key), key), |r| r.get(0)).optional()?;
+            let name = name.ok_or_else(|| not_found(key))?;
+            Ok(((), format!("{name} is {}", if own_id(key).is_some() { "deleted" } else { "as it came" })))
+        })
     }
 }
 

@@ -78,6 +78,26 @@ const STEPS: &[M<'static>] = &[
     M::up("ALTER TABLE player ADD COLUMN season TEXT NOT NULL DEFAULT '{}' CHECK (json_valid(season));"),
     // Marks the file as ours: "ZnKt".
     M::up("PRAGMA application_id = 1517177716;"),
+    M::up(
+        "CREATE TABLE change_step (
+        id INTEGER PRIMARY KEY AUTOINCREMENT,
+        at TEXT NOT NULL,
+        words TEXT NOT NULL DEFAULT '',
+        undone INTEGER NOT NULL DEFAULT 0,
+        window TEXT,
+        bytes INTEGER NOT NULL DEFAULT 0
+    ) STRICT;
+    CREATE TABLE change_row (
+        id INTEGER PRIMARY KEY AUTOINCREMENT,
+        step_id INTEGER NOT NULL REFERENCES change_step (id) ON DELETE CASCADE,
+        of_table TEXT NOT NULL,
+        row_key TEXT NOT NULL CHECK (json_valid(row_key)),
+        before TEXT CHECK (json_valid(before)),
+        after TEXT CHECK (json_valid(after))
+    ) STRICT;
+    CREATE INDEX change_row_step ON change_row (step_id);
+    CREATE INDEX change_row_key ON change_row (of_table, row_key);",
+    ),
 ];
 
 /// Number of steps: the version of the newest schema.

@@ -1,6 +1,7 @@
 //! The database: one SQLite file for one player.
 
 mod bags;
+pub mod changes;
 pub mod copies;
 mod discs;
 mod lines;
@@ -112,6 +113,29 @@ pub enum StoreError {
         /// Its name.
         name: String,
     },
+    /// There is no step to undo or to do again.
+    #[error("there is nothing to {verb}")]
+    NothingToTurn {
+        /// "undo" or "redo".
+        verb: &'static str,
+    },
+    /// What a step changed is not as it left it.
+    #[error("\"{words}\" cannot be turned back by itself: {}", match later {
+        Some(later) => format!("\"{later}\" came after it and changed the same; undo that first"),
+        None => "something that came after it depends on it; undo that first".into(),
+    })]
+    ChangedSince {
+        /// The step.
+        words: String,
+        /// The step that came after it, if it is known.
+        later: Option<String>,
+    },
+    /// A name that a step brings back was taken since.
+    #[error("\"{words}\" cannot be turned back: something else has the name now; rename that first")]
+    NameSince {
+        /// The step.
+        words: String,
+    },
     /// A stored value that cannot be read.
     #[error("column {column} holds \"{value}\", which is not one of its values")]
     Corrupt {
@@ -130,6 +154,8 @@ pub struct Store {
     connection: Connection,
     /// Where it lives, if not in memory.
     file: Option<PathBuf>,
+    /// The window whose change comes next.
+    window: Option<String>,
     _lock: Option<Lock>,
 }
 
@@ -195,7 +221,13 @@ impl Store {
             rusqlite_migration::Error::RusqliteError { err, .. } => told(path)(err),
             other => StoreError::NotOurs { path: path.into(), cause: other.to_string() },
         })?;
-        Ok(Store { connection, file: file.map(Path::to_owned), _lock: None })
+        changes::watch(&connection)?;
+        Ok(Store { connection, file: file.map(Path::to_owned), window: None, _lock: None })
+    }
+
+    /// Says which window asks for the change that comes next.
+    pub fn asked_by(&mut self, window: Option<String>) {
+        self.window = window;
     }
 }
 
@@ -271,6 +303,11 @@ fn to_json<T: Serialize>(value: &T) -> String {
 
 fn from_json<T: DeserializeOwned>(column: &'static str, text: String) -> Result<T, StoreError> {
     serde_json::from_str(&text).map_err(|_| StoreError::Corrupt { column, value: text })
+}
+
+/// So many of a thing, in words.
+pub fn counted(n: usize, what: &str) -> String {
+    format!("{n} {what}{}", if n == 1 { "" } else { "s" })
 }
 
 /// Whether a failure means that a unique name is taken.

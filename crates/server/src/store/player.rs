@@ -65,28 +65,30 @@ impl Store {
     /// # Errors
     /// [`StoreError`] if the database fails.
     pub fn save_player(&mut self, player: &Player) -> Result<(), StoreError> {
-        self.connection.execute(
-            "INSERT OR REPLACE INTO player (id, name, hand, strong_style, backhand_m, forehand_m, overhand_m,
-                 skill, scatter, evidence, season, units, school, altitude_m, temperature_c)
-             VALUES (1, :name, :hand, :strong_style, :backhand_m, :forehand_m, :overhand_m,
-                 :skill, :scatter, :evidence, :season, :units, :school, :altitude_m, :temperature_c)",
-            named_params! {
-                ":name": player.name,
-                ":hand": to_text(&player.hand),
-                ":strong_style": to_text(&player.strong_style),
-                ":backhand_m": player.backhand_m,
-                ":forehand_m": player.forehand_m,
-                ":overhand_m": player.overhand_m,
-                ":scatter": to_json(&player.scatter),
-                ":evidence": to_json(&player.evidence),
-                ":season": to_json(&player.season),
-                ":skill": to_text(&player.skill),
-                ":units": to_text(&player.units),
-                ":school": to_text(&player.school),
-                ":altitude_m": player.altitude_m,
-                ":temperature_c": player.temperature_c,
-            },
-        )?;
-        Ok(())
+        self.change(|connection| {
+            connection.execute(
+                "INSERT OR REPLACE INTO player (id, name, hand, strong_style, backhand_m, forehand_m, overhand_m,
+                     skill, scatter, evidence, season, units, school, altitude_m, temperature_c)
+                 VALUES (1, :name, :hand, :strong_style, :backhand_m, :forehand_m, :overhand_m,
+                     :skill, :scatter, :evidence, :season, :units, :school, :altitude_m, :temperature_c)",
+                named_params! {
+                    ":name": player.name,
+                    ":hand": to_text(&player.hand),
+                    ":strong_style": to_text(&player.strong_style),
+                    ":backhand_m": player.backhand_m,
+                    ":forehand_m": player.forehand_m,
+                    ":overhand_m": player.overhand_m,
+                    ":scatter": to_json(&player.scatter),
+                    ":evidence": to_json(&player.evidence),
+                    ":season": to_json(&player.season),
+                    ":skill": to_text(&player.skill),
+                    ":units": to_text(&player.units),
+                    ":school": to_text(&player.school),
+                    ":altitude_m": player.altitude_m,
+                    ":temperature_c": player.temperature_c,
+                },
+            )?;
+            Ok(((), "The player is saved".into()))
+        })
     }
 }

@@ -1,0 +1,179 @@
+//! Where the records are, copies of them, and how to open them from elsewhere.
+
+use std::path::{Path as FilePath, PathBuf};
+
+use actix_web::HttpResponse;
+use actix_web::web::{Bytes, Data, Json, Path, ServiceConfig, get, post};
+use qrcode::QrCode;
+use qrcode::render::svg;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::resource;
+use super::tag::Asked;
+use crate::app::{App, off_thread};
+use crate::error::{ApiError, Problem};
+use crate::store::Store;
+use crate::store::copies::{Holds, daily_copies};
+use crate::store::migrations::VERSION;
+
+/// Kind of a database file.
+const SQLITE: &str = "application/vnd.sqlite3";
+
+pub(super) fn configure(config: &mut ServiceConfig) {
+    config
+        .service(resource("/api/data", "GET", [get().to(show)]))
+        .service(resource("/api/data/backup.db", "GET", [get().to(backup)]))
+        .service(resource("/api/data/preview", "POST", [post().to(preview)]))
+        .service(resource("/api/data/restore", "POST", [post().to(restore)]))
+        .service(resource("/api/data/copies/{name}", "GET", [get().to(preview_copy)]))
+        .service(resource("/api/data/copies/{name}/restore", "POST", [post().to(restore_copy)]))
+        .service(resource("/api/data/address.svg", "GET", [get().to(address)]));
+}
+
+/// A copy kept beside the database.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Copy {
+    /// Name of its file.
+    name: String,
+    /// Its size, bytes.
+    bytes: u64,
+}
+
+/// Where the records are.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Records {
+    /// The file; null if they are only in memory.
+    path: Option<String>,
+    /// Its size, bytes.
+    bytes: u64,
+    /// Version of its format.
+    format: usize,
+    /// What is in it.
+    holds: Holds,
+    /// Folder of the daily copies.
+    copies_in: Option<String>,
+    /// The daily copies, the latest first.
+    copies: Vec<Copy>,
+    /// Where browsers reach this program; the first is the one in the QR code.
+    addresses: Vec<String>,
+}
+
+fn size(path: &FilePath) -> u64 {
+    std::fs::metadata(path).map_or(0, |m| m.len())
+}
+
+#[utoipa::path(get, path = "/api/data", operation_id = "get_records", responses(
+    (status = 200, body = Records), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show(app: Data<App>) -> Result<Json<Records>, ApiError> {
+    off_thread(&app, |app| {
+        let (path, holds) = {
+            let store = app.store();
+            (store.file().map(PathBuf::from), store.holds()?)
+        };
+        let files = path.as_deref().map_or(Ok(vec![]), daily_copies)?;
+        let copies_in = files.first().and_then(|f| f.parent()).map(|p| p.display().to_string());
+        let copies = files.iter().rev().map(|file| Copy { name: name_of(file), bytes: size(file) }).collect();
+        Ok(Json(Records {
+            bytes: path.as_deref().map_or(0, size),
+            path: path.map(|p| p.display().to_string()),
+            format: VERSION,
+            holds,
+            copies_in,
+            copies,
+            addresses: app.addresses().to_vec(),
+        }))
+    })
+    .await
+}
+
+fn name_of(file: &FilePath) -> String {
+    file.file_name().map_or(String::new(), |n| n.to_string_lossy().into_owned())
+}
+
+#[utoipa::path(get, path = "/api/data/backup.db", operation_id = "back_up", responses(
+    (status = 200, description = "Everything, as one database file", body = Vec<u8>, content_type = "application/vnd.sqlite3"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn backup(app: Data<App>) -> Result<HttpResponse, ApiError> {
+    let bytes = off_thread(&app, |app| Ok(app.store().bytes()?)).await?;
+    Ok(HttpResponse::Ok()
+        .content_type(SQLITE)
+        .insert_header(("Content-Disposition", "attachment; filename=\"zinc-kite-backup.db\""))
+        .body(bytes))
+}
+
+/// What was put in the place of what.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Restored {
+    /// What there is now.
+    holds: Holds,
+    /// The file that keeps what there was; null if there was none.
+    kept_in: Option<String>,
+}
+
+/// Puts a copy in the place of everything.
+fn put(app: &App, asked: &Asked, copy: &Store) -> Result<Json<Restored>, ApiError> {
+    let mut store = asked.store(app);
+    let kept = store.replace_by(copy)?;
+    Ok(Json(Restored { holds: store.holds()?, kept_in: kept.map(|p| p.display().to_string()) }))
+}
+
+/// The copy that came as the body of a request.
+fn sent(body: &[u8]) -> Result<Store, ApiError> {
+    Store::from_bytes("what was sent", body).map_err(ApiError::Copy)
+}
+
+/// One of the daily copies.
+fn kept(app: &App, name: &str) -> Result<Store, ApiError> {
+    let path = app.store().file().map(PathBuf::from);
+    let all = path.as_deref().map_or(Ok(vec![]), daily_copies)?;
+    let file = all.iter().find(|file| name_of(file) == name);
+    let file = file.ok_or_else(|| ApiError::NotFound { what: "copy", id: name.to_owned() })?;
+    Store::copy_of(file).map_err(ApiError::Copy)
+}
+
+#[utoipa::path(post, path = "/api/data/preview", operation_id = "preview_backup",
+    request_body(content = Vec<u8>, content_type = "application/vnd.sqlite3"), responses(
+    (status = 200, description = "What a backup holds; nothing is changed", body = Holds),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn preview(app: Data<App>, body: Bytes) -> Result<Json<Holds>, ApiError> {
+    off_thread(&app, move |_| Ok(Json(sent(&body)?.holds()?))).await
+}
+
+#[utoipa::path(post, path = "/api/data/restore", operation_id = "restore_backup",
+    request_body(content = Vec<u8>, content_type = "application/vnd.sqlite3"), responses(
+    (status = 200, description = "Everything is as in the backup; what there was is kept in a file", body = Restored),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn restore(app: Data<App>, asked: Asked, body: Bytes) -> Result<Json<Restored>, ApiError> {
+    off_thread(&app, move |app| put(app, &asked, &sent(&body)?)).await
+}
+
+#[utoipa::path(get, path = "/api/data/copies/{name}", operation_id = "preview_copy", params(("name" = String, Path)),
+    responses((status = 200, description = "What a daily copy holds", body = Holds),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn preview_copy(app: Data<App>, name: Path<String>) -> Result<Json<Holds>, ApiError> {
+    off_thread(&app, move |app| Ok(Json(kept(app, &name)?.holds()?))).await
+}
+
+#[utoipa::path(post, path = "/api/data/copies/{name}/restore", operation_id = "restore_copy",
+    params(("name" = String, Path)), responses(
+    (status = 200, description = "Everything is as in the copy; what there was is kept in a file", body = Restored),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn restore_copy(
+    app: Data<App>,
+    asked: Asked,
+    name: Path<String>,
+) -> Result<Json<Restored>, ApiError> {
+    off_thread(&app, move |app| put(app, &asked, &kept(app, &name)?)).await
+}
+
+#[utoipa::path(get, path = "/api/data/address.svg", operation_id = "address_code", responses(
+    (status = 200, description = "QR code of the first address", body = String, content_type = "image/svg+xml"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn address(app: Data<App>) -> Result<HttpResponse, ApiError> {
+    let none = || ApiError::NotFound { what: "address", id: "of this program".into() };
+    let address = app.addresses().first().ok_or_else(none)?;
+    let code = QrCode::new(address).map_err(|_| none())?;
+    let picture = code.render::<svg::Color>().min_dimensions(240, 240).quiet_zone(true).build();
+    Ok(HttpResponse::Ok().content_type("image/svg+xml").body(picture))
+}

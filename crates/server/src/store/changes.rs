@@ -1,0 +1,548 @@
+//! What was changed, when, and back again: one record for every table, those to come included.
+//!
+//! Triggers write down each row of each table as it was and as it became. They are made anew from the schema whenever a database
+//! is opened, so that a table added later is watched without a word about it, and they let no write pass that belongs to no
+//! step. Undoing a step puts the rows back; the record of it stays, so that it can be done again, after a restart too.
+
+use rusqlite::types::Value as Stored;
+use rusqlite::{Connection, OptionalExtension, Row, Transaction, TransactionBehavior, params_from_iter};
+use serde::Serialize;
+use serde_json::{Map, Value};
+use utoipa::ToSchema;
+
+use super::{Store, StoreError, from_json, is_duplicate};
+
+/// Steps kept; older ones are let go.
+pub const KEPT_STEPS: i64 = 1000;
+/// Size of all rows kept, bytes; beyond it the oldest steps are let go.
+const KEPT_BYTES: i64 = 16 << 20;
+/// Rows of a step that are told one by one.
+const TOLD: usize = 20;
+
+/// Where the step under way is named; empty when there is none.
+const NOW: &str = "CREATE TEMP TABLE change_now (step INTEGER NOT NULL) STRICT";
+
+/// A table whose rows are written down.
+struct Watched {
+    name: String,
+    columns: Vec<String>,
+    key: Vec<String>,
+}
+
+impl Watched {
+    fn all(connection: &Connection) -> rusqlite::Result<Vec<Watched>> {
+        let names: Vec<String> = connection
+            .prepare(
+                "SELECT name FROM main.sqlite_schema WHERE type = 'table'
+                 AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND name NOT LIKE 'change\\_%' ESCAPE '\\' ORDER BY name",
+            )?
+            .query_map([], |r| r.get(0))?
+            .collect::<Result<_, _>>()?;
+        names.into_iter().map(|name| Watched::of(connection, name)).collect()
+    }
+
+    fn of(connection: &Connection, name: String) -> rusqlite::Result<Watched> {
+        let mut statement =
+            connection.prepare_cached("SELECT name, pk FROM pragma_table_info(?1) ORDER BY cid")?;
+        let columns: Vec<(String, i64)> =
+            statement.query_map([&name], |r| Ok((r.get(0)?, r.get(1)?)))?.collect::<Result<_, _>>()?;
+        let mut key: Vec<&(String, i64)> = columns.iter().filter(|(_, pk)| *pk > 0).collect();
+        key.sort_by_key(|(_, pk)| *pk);
+        let key = key.into_iter().map(|(column, _)| column.clone()).collect();
+        Ok(Watched { name, key, columns: columns.into_iter().map(|(column, _)| column).collect() })
+    }
+
+    /// SQL for a row as a JSON object, or its key as an array. SQLite writes 15 digits of a number where 17 bring it back exactly.
+    fn row(&self, of: &str) -> String {
+        let field = |c: &String| format!("'{c}', {}", exactly(of, c));
+        format!("json_object({})", self.columns.iter().map(field).collect::<Vec<_>>().join(", "))
+    }
+
+    fn key(&self, of: &str) -> String {
+        let field = |c: &String| format!("{of}\"{c}\"");
+        format!("json_array({})", self.key.iter().map(field).collect::<Vec<_>>().join(", "))
+    }
+
+    fn triggers(&self) -> String {
+        let name = &self.name;
+        let trigger = |event: &str, key: &str, before: &str, after: &str| {
+            format!(
+                "CREATE TEMP TRIGGER \"change_{event}_{name}\" AFTER {event} ON main.\"{name}\" BEGIN
+                     SELECT RAISE(ABORT, 'a write outside a step') WHERE NOT EXISTS (SELECT 1 FROM change_now);
+                     SELECT RAISE(ABORT, 'the key of a row never changes') WHERE {key} IS NOT {};
+                     INSERT INTO change_row (step_id, of_table, row_key, before, after)
+                         SELECT step, '{name}', {key}, {before}, {after} FROM change_now WHERE {before} IS NOT {after};
+                 END;",
+                if event == "UPDATE" { self.key("NEW.") } else { key.to_owned() },
+            )
+        };
+        let (old, new) = (self.row("OLD."), self.row("NEW."));
+        let (old_key, new_key) = (self.key("OLD."), self.key("NEW."));
+        [
+            trigger("INSERT", &new_key, "NULL", &new),
+            trigger("UPDATE", &old_key, &old, &new),
+            trigger("DELETE", &old_key, &old, "NULL"),
+        ]
+        .concat()
+    }
+
+    fn place(&self) -> String {
+        let is = |c: &String| format!("\"{c}\" IS ?");
+        self.key.iter().map(is).collect::<Vec<_>>().join(" AND ")
+    }
+
+    /// A row as it stands.
+    fn now(&self, connection: &Connection, key: &[Value]) -> Result<Option<Value>, StoreError> {
+        let sql = format!("SELECT {} FROM \"{}\" WHERE {}", self.row(""), self.name, self.place());
+        let text: Option<String> = connection
+            .prepare_cached(&sql)?
+            .query_row(params_from_iter(key.iter().map(stored)), |r| r.get(0))
+            .optional()?;
+        text.map(|text| from_json("a row", text)).transpose()
+    }
+
+    /// Makes a row what it is to be.
+    fn put(&self, connection: &Connection, key: &[Value], to: Option<&Value>) -> Result<(), StoreError> {
+        let name = &self.name;
+        let Some(to) = to else {
+            let sql = format!("DELETE FROM \"{name}\" WHERE {}", self.place());
+            connection.execute(&sql, params_from_iter(key.iter().map(stored)))?;
+            return Ok(());
+        };
+        // A column that came after the row was written down has its usual value.
+        let columns: Vec<&String> = self.columns.iter().filter(|c| to.get(c.as_str()).is_some()).collect();
+        let list =
+            |text: &dyn Fn(&String) -> String| columns.iter().map(|c| text(c)).collect::<Vec<_>>().join(", ");
+        let keys = self.key.iter().map(|c| format!("\"{c}\"")).collect::<Vec<_>>().join(", ");
+        let sql = format!(
+            "INSERT INTO \"{name}\" ({}) VALUES ({}) ON CONFLICT ({keys}) DO UPDATE SET {}",
+            list(&|c| format!("\"{c}\"")),
+            list(&|_| "?".into()),
+            list(&|c| format!("\"{c}\" = excluded.\"{c}\"")),
+        );
+        connection.execute(&sql, params_from_iter(columns.iter().map(|c| stored(&to[c.as_str()]))))?;
+        Ok(())
+    }
+}
+
+fn exactly(of: &str, column: &str) -> String {
+    let value = format!("{of}\"{column}\"");
+    format!("CASE typeof({value}) WHEN 'real' THEN json(printf('%!.17g', {value})) ELSE {value} END")
+}
+
+fn stored(value: &Value) -> Stored {
+    match value {
+        Value::Null => Stored::Null,
+        Value::Bool(b) => Stored::Integer((*b).into()),
+        Value::Number(n) => {
+            n.as_i64().map_or_else(|| Stored::Real(n.as_f64().unwrap_or_default()), Stored::Integer)
+        }
+        Value::String(text) => Stored::Text(text.clone()),
+        other => Stored::Text(other.to_string()),
+    }
+}
+
+/// Begins to watch every table of an open database.
+pub(super) fn watch(connection: &Connection) -> rusqlite::Result<()> {
+    // Or a row that replaces another would hide it.
+    connection.pragma_update(None, "recursive_triggers", true)?;
+    connection.execute_batch(NOW)?;
+    for table in Watched::all(connection)? {
+        connection.execute_batch(&table.triggers())?;
+    }
+    Ok(())
+}
+
+/// Whether a change holds.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum ChangeState {
+    /// It holds.
+    Done,
+    /// It was undone, and can be done again.
+    Undone,
+}
+
+/// One value of a thing before and after.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct FieldChange {
+    /// The field; its ending is the unit.
+    pub field: String,
+    /// What it was; null if there was nothing.
+    pub before: Value,
+    /// What it became; null if nothing.
+    pub after: Value,
+}
+
+/// What a step did to one thing.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ThingChange {
+    /// Which, in words.
+    pub thing: String,
+    /// What differs, the things that were only added or removed without it.
+    pub fields: Vec<FieldChange>,
+}
+
+/// One step of what was changed.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Change {
+    /// Its number; later steps have greater ones.
+    pub id: i64,
+    /// When, UTC, ISO 8601.
+    pub at: String,
+    /// What, in words.
+    pub words: String,
+    /// Whether it holds.
+    pub state: ChangeState,
+    /// The browser window that asked for it, by the name it gave itself.
+    pub window: Option<String>,
+    /// What it did, thing by thing.
+    pub things: Vec<ThingChange>,
+    /// Further things it changed, which are not told one by one.
+    pub further: usize,
+}
+
+/// The record, the latest first.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Changes {
+    /// The steps.
+    pub changes: Vec<Change>,
+    /// The step that "undo" would undo.
+    pub undo: Option<i64>,
+    /// The step that "redo" would do again.
+    pub redo: Option<i64>,
+}
+
+/// A row that a step changed, from before all of it to after.
+struct Net {
+    table: Watched,
+    key: Vec<Value>,
+    key_text: String,
+    before: Option<Value>,
+    after: Option<Value>,
+}
+
+/// Rows of a step, each once.
+fn net(connection: &Connection, step: i64) -> Result<Vec<Net>, StoreError> {
+    let mut statement = connection.prepare_cached(
+        "SELECT first.of_table, first.row_key, first.before, last.after
+         FROM (SELECT min(id) AS first_id, max(id) AS last_id FROM change_row WHERE step_id = ?1 GROUP BY of_table, row_key)
+         JOIN change_row first ON first.id = first_id JOIN change_row last ON last.id = last_id ORDER BY first_id",
+    )?;
+    let rows: Vec<(String, String, Option<String>, Option<String>)> = statement
+        .query_map([step], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?)))?
+        .collect::<Result<_, _>>()?;
+    rows.into_iter()
+        .map(|(table, key_text, before, after)| {
+            Ok(Net {
+                table: Watched::of(connection, table)?,
+                key: from_json("row_key", key_text.clone())?,
+                key_text,
+                before: before.map(|text| from_json("before", text)).transpose()?,
+                after: after.map(|text| from_json("after", text)).transpose()?,
+            })
+        })
+        .collect()
+}
+
+/// Which way a step is turned.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Way {
+    Back,
+    Again,
+}
+
+impl Store {
+    /// Does `work` as one step of the record, all of it or nothing; `work` says what it gives and what was done, in words. A step
+    /// that changes nothing leaves no trace.
+    pub(super) fn change<T>(
+        &mut self,
+        work: impl FnOnce(&Connection) -> Result<(T, String), StoreError>,
+    ) -> Result<T, StoreError> {
+        let window = self.window.take();
+        let transaction = self.connection.transaction_with_behavior(TransactionBehavior::Immediate)?;
+        let step = begin(&transaction, window)?;
+        let (value, words) = work(&transaction)?;
+        if net(&transaction, step)?.iter().all(|row| row.before == row.after) {
+            end(&transaction, step)?;
+        } else {
+            transaction.execute(
+                "UPDATE change_step SET words = ?2, bytes = (
+                     SELECT sum(length(row_key) + ifnull(length(before), 0) + ifnull(length(after), 0))
+                     FROM change_row WHERE step_id = ?1) WHERE id = ?1",
+                (step, words),
+            )?;
+            transaction.execute("DELETE FROM change_now", [])?;
+            let_go(&transaction)?;
+        }
+        transaction.commit()?;
+        Ok(value)
+    }
+
+    /// The `most` latest steps, or the latest before another; with what [`Store::undo`] and [`Store::redo`] would turn.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails or holds what it should not.
+    pub fn changes(&self, before: Option<i64>, most: u32) -> Result<Changes, StoreError> {
+        let window = self.window.as_deref();
+        let mut statement = self.connection.prepare_cached(
+            "SELECT id, at, words, undone, window FROM change_step WHERE id < ?1 ORDER BY id DESC LIMIT ?2",
+        )?;
+        let steps = statement.query_map((before.unwrap_or(i64::MAX), most), change_of)?;
+        let mut changes: Vec<Change> = steps.collect::<Result<_, _>>()?;
+        for change in &mut changes {
+            let mut rows = net(&self.connection, change.id)?;
+            rows.retain(|row| row.before != row.after);
+            change.further = rows.len().saturating_sub(TOLD);
+            rows.truncate(TOLD);
+            change.things = rows.iter().map(|row| told(&self.connection, row)).collect::<Result<_, _>>()?;
+        }
+        Ok(Changes { changes, undo: self.next(Way::Back, window)?, redo: self.next(Way::Again, window)? })
+    }
+
+    /// Number of the latest step; 0 if there is none.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn latest_change(&self) -> Result<i64, StoreError> {
+        Ok(self.connection.query_row("SELECT ifnull(max(id), 0) FROM change_step", [], |r| r.get(0))?)
+    }
+
+    /// The step that is turned if none is named: of those that the window made the latest, and only if it made none of all.
+    fn next(&self, way: Way, window: Option<&str>) -> Result<Option<i64>, StoreError> {
+        let sql = match way {
+            Way::Back => "SELECT max(id) FROM change_step WHERE NOT undone AND (?1 IS NULL OR window = ?1)",
+            // What was undone before something new was done stays undone, unless it is asked for by itself.
+            Way::Again => {
+                "WITH mine AS (SELECT id, undone FROM change_step WHERE (?1 IS NULL OR window = ?1))
+                 SELECT min(id) FROM mine
+                 WHERE undone AND id > (SELECT ifnull(max(id), 0) FROM mine WHERE NOT undone)"
+            }
+        };
+        let of = |window: Option<&str>| self.connection.query_row(sql, [window], |r| r.get(0));
+        Ok(match (window, window.map_or(Ok(None), |w| of(Some(w)))?) {
+            (Some(_), Some(own)) => Some(own),
+            _ => of(None)?,
+        })
+    }
+
+    /// Undoes a step, or the latest that holds, of the window that asks if it made one. Gives it as it then is.
+    ///
+    /// # Errors
+    /// [`StoreError::NothingToTurn`] if there is none, [`StoreError::ChangedSince`] if what it changed is no longer as it left it;
+    /// then nothing is changed.
+    pub fn undo(&mut self, step: Option<i64>) -> Result<Change, StoreError> {
+        self.turn(step, Way::Back)
+    }
+
+    /// Does an undone step again, or the one undone last.
+    ///
+    /// # Errors
+    /// As of [`Store::undo`].
+    pub fn redo(&mut self, step: Option<i64>) -> Result<Change, StoreError> {
+        self.turn(step, Way::Again)
+    }
+
+    fn turn(&mut self, asked: Option<i64>, way: Way) -> Result<Change, StoreError> {
+        let window = self.window.take();
+        let nothing = || StoreError::NothingToTurn { verb: if way == Way::Back { "undo" } else { "redo" } };
+        let id = match asked {
+            Some(id) => id,
+            None => self.next(way, window.as_deref())?.ok_or_else(nothing)?,
+        };
+        let transaction = self.connection.transaction_with_behavior(TransactionBehavior::Immediate)?;
+        let mut change = transaction
+            .query_row("SELECT id, at, words, undone, window FROM change_step WHERE id = ?1", [id], change_of)
+            .optional()?
+            .filter(|change| (change.state == ChangeState::Done) == (way == Way::Back))
+            .ok_or_else(nothing)?;
+        let rows = net(&transaction, id)?;
+        transaction.pragma_update(None, "defer_foreign_keys", true)?;
+        for row in &rows {
+            let stands = if way == Way::Back { &row.after } else { &row.before };
+            if row.table.now(&transaction, &row.key)? != *stands {
+                return Err(since(&transaction, &change, Some(row))?);
+            }
+        }
+        // Watched like any other write: a row that goes along with another, though the step did not touch it, would be lost.
+        let trial = begin(&transaction, None)?;
+        for gone in [true, false] {
+            for row in &rows {
+                let to = if way == Way::Back { &row.before } else { &row.after };
+                if to.is_none() == gone {
+                    row.table.put(&transaction, &row.key, to.as_ref()).map_err(|e| match e {
+                        StoreError::Sqlite(e) if is_duplicate(&e) => {
+                            StoreError::NameSince { words: change.words.clone() }
+                        }
+                        other => other,
+                    })?;
+                }
+            }
+        }
+        let planned =
+            |row: &Net| rows.iter().any(|r| r.table.name == row.table.name && r.key_text == row.key_text);
+        if net(&transaction, trial)?.iter().any(|row| !planned(row)) {
+            return Err(since(&transaction, &change, None)?);
+        }
+        end(&transaction, trial)?;
+        transaction.execute("UPDATE change_step SET undone = NOT undone WHERE id = ?1", [id])?;
+        transaction.commit().map_err(|e| match e.sqlite_error_code() {
+            Some(rusqlite::ErrorCode::ConstraintViolation) => {
+                StoreError::ChangedSince { words: change.words.clone(), later: None }
+            }
+            _ => e.into(),
+        })?;
+        change.state = if way == Way::Back { ChangeState::Undone } else { ChangeState::Done };
+        change.things =
+            rows.iter().take(TOLD).map(|row| told(&self.connection, row)).collect::<Result<_, _>>()?;
+        Ok(change)
+    }
+
+    /// Forgets every step: what there is is where the record begins.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn forget_changes(&mut self) -> Result<(), StoreError> {
+        self.connection.execute("DELETE FROM change_step", [])?;
+        Ok(())
+    }
+}
+
+fn begin(transaction: &Transaction, window: Option<String>) -> Result<i64, StoreError> {
+    transaction.execute(
+        "INSERT INTO change_step (at, window) VALUES (strftime('%Y-%m-%dT%H:%M:%fZ', 'now'), ?1)",
+        [window],
+    )?;
+    let step = transaction.last_insert_rowid();
+    transaction.execute("INSERT INTO change_now (step) VALUES (?1)", [step])?;
+    Ok(step)
+}
+
+/// Ends a step that is not to be kept.
+fn end(transaction: &Transaction, step: i64) -> Result<(), StoreError> {
+    transaction.execute("DELETE FROM change_now", [])?;
+    transaction.execute("DELETE FROM change_step WHERE id = ?1", [step])?;
+    Ok(())
+}
+
+/// Lets go of what is more than is kept, never of the newest step.
+fn let_go(transaction: &Transaction) -> Result<(), StoreError> {
+    transaction.execute(
+        "DELETE FROM change_step WHERE id < (SELECT max(id) FROM change_step) AND id <= ifnull((
+             SELECT max(id) FROM (
+                 SELECT id, sum(bytes) OVER newer AS size, count(*) OVER newer AS steps FROM change_step
+                 WINDOW newer AS (ORDER BY id DESC)
+             ) WHERE size > ?1 OR steps > ?2), 0)",
+        (KEPT_BYTES, KEPT_STEPS),
+    )?;
+    Ok(())
+}
+
+fn change_of(r: &Row) -> rusqlite::Result<Change> {
+    Ok(Change {
+        id: r.get(0)?,
+        at: r.get(1)?,
+        words: r.get(2)?,
+        state: if r.get(3)? { ChangeState::Undone } else { ChangeState::Done },
+        window: r.get(4)?,
+        things: vec![],
+        further: 0,
+    })
+}
+
+/// Why a step cannot be turned: what came after it.
+fn since(connection: &Connection, change: &Change, row: Option<&Net>) -> Result<StoreError, StoreError> {
+    let later = match row {
+        Some(row) => connection
+            .query_row(
+                "SELECT words FROM change_step s JOIN change_row r ON r.step_id = s.id
+                 WHERE s.id > ?1 AND NOT undone AND of_table = ?2 AND row_key = ?3 ORDER BY s.id DESC LIMIT 1",
+                (change.id, &row.table.name, &row.key_text),
+                |r| r.get(0),
+            )
+            .optional()?,
+        None => None,
+    };
+    Ok(StoreError::ChangedSince { words: change.words.clone(), later })
+}
+
+/// What a step did to a row, in words.
+fn told(connection: &Connection, row: &Net) -> Result<ThingChange, StoreError> {
+    let stood = row.after.as_ref().or(row.before.as_ref());
+    let text = |key: &str| stood.and_then(|s| s.get(key)).and_then(Value::as_str).map(str::to_owned);
+    let name_of = |table: &str, id: &Value| -> Result<String, StoreError> {
+        let sql = format!("SELECT name FROM {table} WHERE id = ?1");
+        let name: Option<String> = connection.query_row(&sql, [stored(id)], |r| r.get(0)).optional()?;
+        Ok(name.unwrap_or_else(|| format!("{table} {id}")))
+    };
+    let did = match (&row.before, &row.after) {
+        (None, _) => "added",
+        (_, None) => "removed",
+        _ => "changed",
+    };
+    let thing = match (row.table.name.as_str(), row.key.as_slice()) {
+        ("bag_disc", [bag, disc]) => format!("{} in {}", name_of("disc", disc)?, name_of("bag", bag)?),
+        ("player", _) => "the player".to_owned(),
+        ("own_line", _) => stood
+            .and_then(|s| s.get("spec")?.as_str())
+            .and_then(|spec| {
+                serde_json::from_str::<Value>(spec).ok()?.get("name")?.as_str().map(str::to_owned)
+            })
+            .unwrap_or_else(|| "a line".to_owned()),
+        ("line_setting", [key]) => {
+            format!("setting of {}", key.as_str().unwrap_or_default().replace('-', " "))
+        }
+        (table, _) => text("name").unwrap_or_else(|| table.replace('_', " ")),
+    };
+    let fields = match (&row.before, &row.after) {
+        (Some(before), Some(after)) => {
+            let (before, after) = (flat(before), flat(after));
+            let mut fields: Vec<String> = before.keys().chain(after.keys()).cloned().collect();
+            fields.sort();
+            fields.dedup();
+            let value = |of: &Map<String, Value>, field: &str| of.get(field).cloned().unwrap_or(Value::Null);
+            fields
+                .into_iter()
+                .map(|field| FieldChange {
+                    before: value(&before, &field),
+                    after: value(&after, &field),
+                    field,
+                })
+                .filter(|f| f.before != f.after)
+                .collect()
+        }
+        _ => vec![],
+    };
+    Ok(ThingChange { thing: format!("{thing}: {did}"), fields })
+}
+
+/// A row's values, those that are kept as JSON text by their own names.
+fn flat(row: &Value) -> Map<String, Value> {
+    let mut flat = Map::new();
+    for (column, value) in row.as_object().into_iter().flatten() {
+        match value.as_str().and_then(|text| serde_json::from_str::<Map<String, Value>>(text).ok()) {
+            Some(inner) => flat.extend(inner),
+            None => {
+                flat.insert(column.clone(), value.clone());
+            }
+        }
+    }
+    flat
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Whoever writes a later part of the program cannot forget the record.
+    #[test]
+    fn prop_a_write_that_belongs_to_no_step_is_refused() {
+        let store = Store::in_memory().unwrap();
+        for sql in
+            ["UPDATE bag SET capacity = 3", "DELETE FROM bag", "INSERT INTO line_setting VALUES ('x', 1, 1)"]
+        {
+            let error = store.connection.execute(sql, []).unwrap_err().to_string();
+            assert!(error.contains("a write outside a step"), "{sql}: {error}");
+        }
+    }
+}
