@@ -1,11 +1,24 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { RouterLink, RouterView } from 'vue-router'
+import { api, onLoggedOut } from '@/api/client'
+import { useRefresh, useSession } from '@/api/useData'
+import { useOthers } from '@/api/useOthers'
 import DiscDrawer from '@/bag/DiscDrawer.vue'
+import LoginPanel from '@/common/LoginPanel.vue'
 import NoticeBar from '@/common/NoticeBar.vue'
 import { useShortcuts } from '@/common/useShortcuts'
 
 const { helpOpen } = useShortcuts()
+const session = useSession()
+const refresh = useRefresh()
+const locked = computed(() => session.data.value?.locked === true && !session.data.value.admitted)
+onLoggedOut(() => void session.refetch())
+async function logOut() {
+  await api.DELETE('/api/session')
+  await session.refetch()
+}
+useOthers()
 
 const PAGES = [
   { path: '/', name: 'Bag', key: 'g b' },
@@ -13,6 +26,7 @@ const PAGES = [
   { path: '/shelf', name: 'Shelf', key: 'g s' },
   { path: '/range', name: 'Range', key: 'g r' },
   { path: '/player', name: 'Player', key: 'g p' },
+  { path: '/data', name: 'Data', key: 'g d' },
 ]
 const KEYS = [
   ...PAGES.map((p) => ({ keys: p.key, what: `go to ${p.name}` })),
@@ -22,6 +36,7 @@ const KEYS = [
   { keys: 'b', what: 'bench the chosen disc on the board' },
   { keys: '1 … 6, n, x, c', what: 'range: choose, add, take away a throw, copy from a line' },
   { keys: 'z', what: 'undo the last change' },
+  { keys: 'Z', what: 'do again what was undone' },
   { keys: '?', what: 'this list' },
 ]
 
@@ -62,12 +77,18 @@ function toggleTheme() {
     </nav>
     <span class="grow" />
     <button class="plain" type="button" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }}</button>
+    <button v-if="session.data.value?.locked && !locked" class="plain" type="button" @click="logOut">
+      Log out
+    </button>
     <button class="plain keys-button" type="button" title="Keyboard shortcuts" @click="helpOpen = true">
       Keys
     </button>
   </header>
-  <main id="main"><RouterView /></main>
-  <DiscDrawer />
+  <main id="main">
+    <LoginPanel v-if="locked" @entered="refresh" />
+    <RouterView v-else />
+  </main>
+  <DiscDrawer v-if="!locked" />
   <NoticeBar />
   <el-dialog v-model="helpOpen" title="Keyboard" width="420px">
     <dl class="keys">

@@ -8,9 +8,9 @@ import { createApp } from 'vue'
 import App from './App.vue'
 import { router } from './router'
 
-// The server is on this machine and this page is its only user: an answer stays true until something is changed here.
+// The server is near: an answer stays true until something is changed here, or in another window that had the focus meanwhile.
 const queryClient = new QueryClient({
-  defaultOptions: { queries: { retry: false, staleTime: 60_000, refetchOnWindowFocus: false } },
+  defaultOptions: { queries: { retry: false, staleTime: 60_000, refetchOnWindowFocus: 'always' } },
 })
 
 createApp(App).use(createPinia()).use(router).use(VueQueryPlugin, { queryClient }).mount('#app')

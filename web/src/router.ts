@@ -9,6 +9,7 @@ export const router = createRouter({
     { path: '/shelf', component: () => import('@/shelf/ShelfPage.vue'), meta: { title: 'Shelf' } },
     { path: '/range', component: () => import('@/range/RangePage.vue'), meta: { title: 'Range' } },
     { path: '/player', component: () => import('@/player/PlayerPage.vue'), meta: { title: 'Player' } },
+    { path: '/data', component: () => import('@/data/DataPage.vue'), meta: { title: 'Data' } },
     { path: '/:rest(.*)*', component: () => import('@/common/LostPage.vue'), meta: { title: 'Not found' } },
   ],
 })

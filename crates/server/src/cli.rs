@@ -310,22 +310,22 @@ fn asked_password() -> Result<String> {
     Ok(first)
 }
 
-/// Where browsers reach the program.
+/// Where browsers reach the program; a proxy's address first, which alone is the one to use.
 fn addresses(at: &At, port: u16) -> Vec<String> {
-    let scheme = if at.tls_cert.is_some() || at.behind_tls { "https" } else { "http" };
-    let url = |host: String| format!("{scheme}://{host}:{port}/");
-    let mut found: Vec<String> = at.name.iter().map(|name| format!("{scheme}://{name}/")).collect();
-    if at.host.is_unspecified() {
-        let own = if_addrs::get_if_addrs().unwrap_or_default();
-        let own = own.into_iter().filter(|i| !i.is_loopback() && i.ip().is_ipv4());
-        found.extend(own.map(|i| url(i.ip().to_string())));
-    } else {
-        found.push(url(SocketAddr::new(at.host, port)
-            .to_string()
-            .trim_end_matches(&format!(":{port}"))
-            .to_owned()));
+    if at.behind_tls && !at.name.is_empty() {
+        return at.name.iter().map(|name| format!("https://{name}/")).collect();
     }
-    found
+    let scheme = if at.tls_cert.is_some() { "https" } else { "http" };
+    let own = |host: IpAddr| format!("{scheme}://{}/", SocketAddr::new(host, port));
+    let mut found: Vec<String> = match at.host {
+        host if host.is_unspecified() => {
+            let all = if_addrs::get_if_addrs().unwrap_or_default();
+            all.iter().filter(|i| !i.is_loopback() && i.ip().is_ipv4()).map(|i| own(i.ip())).collect()
+        }
+        host => vec![own(host)],
+    };
+    found.extend(at.name.iter().map(|name| format!("{scheme}://{name}:{port}/")));
+    if found.is_empty() { vec![own(Ipv4Addr::LOCALHOST.into())] } else { found }
 }
 
 /// Connections at once: a browser has six.

@@ -1,3 +1,4 @@
+// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { asProblem, ProblemError, take } from './client'
 
@@ -28,7 +29,7 @@ describe('take', () => {
 })
 
 it('anything thrown can be shown', () => {
-  const known = new ProblemError('choose another name', 'name')
+  const known = new ProblemError('choose another name', { field: 'name' })
   expect(asProblem(known)).toBe(known)
   expect(asProblem('torn').message).toBe('torn')
 })

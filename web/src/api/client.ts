@@ -4,11 +4,36 @@ import type { components, paths } from './schema'
 
 export const api = createClient<paths>({ baseUrl: '' })
 
+/** This window's own name: it tells its own changes from another's. A reload keeps it. */
+export const WINDOW = (() => {
+  const key = 'zinc-kite-window'
+  const [entry] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[]
+  const kept = entry?.type === 'reload' ? sessionStorage.getItem(key) : null
+  const name = kept ?? Math.random().toString(36).slice(2)
+  sessionStorage.setItem(key, name)
+  return name
+})()
+
+/** Told when the server wants its password. */
+let loggedOut: () => void = () => undefined
+export const onLoggedOut = (listener: () => void) => (loggedOut = listener)
+
+api.use({
+  onRequest: ({ request }) => {
+    request.headers.set('zinc-window', WINDOW)
+    return request
+  },
+  onResponse: ({ response, schemaPath }) => {
+    if (response.status === 401 && schemaPath !== '/api/session') loggedOut()
+  },
+})
+
 type Schemas = components['schemas']
 export type Analysis = Schemas['Analysis']
-export type Bag = Schemas['Bag']
+export type Bag = Schemas['Tagged_Bag']
 export type BagSpec = Schemas['BagSpec']
 export type Board = Schemas['Board']
+export type Change = Schemas['Change']
 export type ChanceSheet = Schemas['ChanceSheet']
 export type Conditions = Schemas['Conditions']
 export type Disc = Schemas['Disc']
@@ -19,13 +44,15 @@ export type Gate = Schemas['Gate']
 export type Ground = Schemas['Ground']
 export type ImportReport = Schemas['ImportReport']
 export type Lane = Schemas['Lane']
+export type Line = Schemas['Tagged_Line']
 export type LineSpec = Schemas['LineSpec']
 export type LineVerdict = Schemas['LineVerdict']
 export type Moves = Schemas['Moves']
 export type Numbers = Schemas['Numbers']
 export type PlasticFacts = Schemas['PlasticFacts']
+export type Holds = Schemas['Holds']
 export type Player = Schemas['Player']
-export type PlayerSheet = Schemas['PlayerSheet']
+export type PlayerSheet = Schemas['Tagged_PlayerSheet']
 export type Point = Schemas['Point']
 export type PowerFlight = Schemas['PowerFlight']
 export type Puck = Schemas['Puck']
@@ -37,7 +64,7 @@ export type Vary = Schemas['Vary']
 export type SeasonLine = Schemas['SeasonLine']
 export type SeasonVerdict = Schemas['SeasonVerdict']
 export type Sheet = Schemas['Sheet']
-export type ShelfDisc = Schemas['ShelfDisc']
+export type ShelfDisc = Schemas['Tagged_ShelfDisc']
 export type Scatter = Schemas['Scatter']
 export type Standing = Schemas['Standing']
 export type Slot = Schemas['Slot']
@@ -52,13 +79,18 @@ export function asQuery({ temperature_c, altitude_m, ...rest }: Conditions) {
   return { ...rest, temperature_c: temperature_c ?? undefined, altitude_m: altitude_m ?? undefined }
 }
 
+/** A thing as it is now, where a change was made from another version. */
+export type Now = { etag: string } & Record<string, unknown>
+
 /** A request that the server refused or that never reached it, in words for the user. */
 export class ProblemError extends Error {
   readonly field: string | undefined
+  readonly now: Now | undefined
 
-  constructor(message: string, field?: string) {
+  constructor(message: string, more: { field?: string | undefined; now?: Now | undefined } = {}) {
     super(message)
-    this.field = field
+    this.field = more.field
+    this.now = more.now
   }
 }
 
@@ -82,7 +114,11 @@ export async function take<T>(
     throw new ProblemError(UNREACHABLE)
   }
   if (answer.error !== undefined) {
-    throw new ProblemError(answer.error.detail ?? answer.response.statusText, answer.error.field ?? undefined)
+    const { detail, field, now } = answer.error
+    throw new ProblemError(detail ?? answer.response.statusText, {
+      field: field ?? undefined,
+      now: (now as Now | null | undefined) ?? undefined,
+    })
   }
   return answer.data as T
 }

@@ -5,12 +5,14 @@ import {
   api,
   asQuery,
   type Conditions,
-  type Disc,
   type DiscSpec,
   type Moves,
+  ProblemError,
+  type ShelfDisc,
   take,
   type Units,
 } from '@/api/client'
+import { useSaving } from '@/api/saving'
 import { useBagChoice } from '@/common/stores/bag'
 import { useNotice } from '@/common/stores/notice'
 
@@ -33,6 +35,19 @@ export function usePlastics() {
     queryFn: () => take(api.GET('/api/plastics')),
     staleTime: Infinity,
   })
+}
+
+export function useChanges() {
+  return useQuery({ queryKey: ['changes'], queryFn: () => take(api.GET('/api/changes')) })
+}
+
+export function useRecords() {
+  return useQuery({ queryKey: ['records'], queryFn: () => take(api.GET('/api/data')) })
+}
+
+/** Whether the server asks this browser for its password. */
+export function useSession() {
+  return useQuery({ queryKey: ['session'], queryFn: () => take(api.GET('/api/session')) })
 }
 
 export function useBags() {
@@ -146,40 +161,77 @@ export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>
   })
 }
 
-/** Everything that changes the bag or the shelf, with its undo. */
-export function useActions() {
+/** Asks everything anew; nothing waits for the judgements, which take a while and say so where they are shown. */
+export function useRefresh() {
   const client = useQueryClient()
-  const notice = useNotice()
-  const bag = useBag()
-  /** Asks everything anew; nothing waits for the judgements, which take a while and say so where they are shown. */
-  const refresh = () => {
+  return () => {
     const slow = (key: readonly unknown[]) => ['season', 'analysis', 'table'].includes(String(key[0]))
     void client.invalidateQueries({ predicate: (query) => slow(query.queryKey) })
     return client.invalidateQueries({ predicate: (query) => !slow(query.queryKey) })
   }
+}
+
+/** If-Match for a change made from a version. */
+export const ifMatch = (etag: string) => ({ 'If-Match': etag })
+
+/** Everything that changes the bag or the shelf, with its undo. */
+export function useActions() {
+  const notice = useNotice()
+  const bag = useBag()
+  const discs = useDiscs()
+  const refresh = useRefresh()
 
   async function attempt(work: () => Promise<void>): Promise<boolean> {
     try {
       await work()
       return true
     } catch (error) {
+      // What another window changed shows when it is looked at again.
+      if (error instanceof ProblemError && error.now) await refresh()
       notice.failed(error)
       return false
     }
   }
 
-  async function post(id: number, moves: Moves): Promise<Moves> {
-    const undo = await take(api.POST('/api/bags/{id}/moves', { params: { path: { id } }, body: moves }))
+  async function turn(way: 'undo' | 'redo'): Promise<string> {
+    const path = way === 'undo' ? '/api/changes/undo' : '/api/changes/redo'
+    const change = await take(api.POST(path))
     await refresh()
-    return undo
+    return change.words
   }
 
+  /** Says what was done, with the way back: the server keeps it. */
+  const did = (label: string) => notice.done(label, async () => void (await turn('undo')))
+
+  /** Undoes what this window did last; after a reload too. */
+  const undo = () =>
+    notice.undoable.length > 0
+      ? notice.undo()
+      : attempt(async () => notice.done(`Undone: ${await turn('undo')}`))
+  /** Does again what was undone last. */
+  const redo = () => attempt(async () => did(`Done again: ${await turn('redo')}`))
+
   function move(label: string, moves: Moves) {
-    const id = bag.data.value?.id
-    if (id === undefined) return Promise.resolve(false)
+    const now = bag.data.value
+    if (!now) return Promise.resolve(false)
+    const send = (etag: string) =>
+      take(
+        api.POST('/api/bags/{id}/moves', {
+          params: { path: { id: now.id } },
+          headers: ifMatch(etag),
+          body: moves,
+        }),
+      )
     return attempt(async () => {
-      const undo = await post(id, moves)
-      notice.done(label, async () => void (await post(id, undo)))
+      try {
+        await send(now.etag)
+      } catch (error) {
+        // Whatever else changed in the bag, these discs are to go in or out.
+        if (!(error instanceof ProblemError) || !error.now) throw error
+        await send(error.now.etag)
+      }
+      await refresh()
+      did(label)
     })
   }
 
@@ -191,33 +243,46 @@ export function useActions() {
   const bench = (disc: { id: number; name: string }) =>
     move(`${disc.name} is benched`, { carry: [], bench: [disc.id] })
 
-  function put(disc: Disc, label: string, spec: DiscSpec) {
-    const { id, ...before } = disc
-    const send = async (body: DiscSpec) => {
-      await take(api.PUT('/api/discs/{id}', { params: { path: { id } }, body }))
-      await refresh()
-    }
+  /** The version of a disc that the screens show. */
+  const shownDisc = (id: number) => discs.data.value?.find((d) => d.id === id)
+
+  const sendDisc = async (id: number, body: DiscSpec, etag: string) => {
+    await take(api.PUT('/api/discs/{id}', { params: { path: { id } }, headers: ifMatch(etag), body }))
+    await refresh()
+  }
+
+  /** Changes a part of a disc; what another window changed of the rest stays. */
+  function put(id: number, label: string, part: (spec: DiscSpec) => DiscSpec) {
+    const disc = shownDisc(id)
+    if (!disc) return Promise.resolve(false)
+    const { spec, etag } = specOf(disc)
     return attempt(async () => {
-      await send(spec)
-      notice.done(label, () => send(before))
+      const saving = useSaving<DiscSpec>((body, seen) => sendDisc(id, body, seen))
+      saving.begin(spec, etag)
+      if (await saving.save(part(spec))) did(`${label}${saving.kept.value}`)
+      else {
+        await refresh()
+        const clash = 'Another window changed the same just now. Look at it and choose again.'
+        throw saving.problem.value ?? new ProblemError(clash)
+      }
     })
   }
 
   function remove(disc: { id: number; name: string }) {
-    const params = { params: { path: { id: disc.id } } }
+    const etag = shownDisc(disc.id)?.etag
+    if (!etag) return Promise.resolve(false)
     return attempt(async () => {
-      await take(api.DELETE('/api/discs/{id}', params))
+      await take(api.DELETE('/api/discs/{id}', { params: { path: { id: disc.id } }, headers: ifMatch(etag) }))
       await refresh()
-      notice.done(`${disc.name} is deleted`, async () => {
-        await take(api.POST('/api/discs/{id}/restore', params))
-        await refresh()
-      })
+      did(`${disc.name} is deleted`)
     })
   }
 
-  async function discard(id: number) {
-    await take(api.DELETE('/api/discs/{id}', { params: { path: { id } } }))
-  }
+  return { attempt, refresh, did, undo, redo, move, carry, bench, put, remove, shownDisc, sendDisc }
+}
 
-  return { attempt, refresh, move, carry, bench, put, remove, discard }
+/** What of a disc a form holds, with the version it is of. */
+export function specOf(disc: ShelfDisc): { spec: DiscSpec; etag: string } {
+  const { id: _id, etag, slot: _slot, wear_share: _share, ...spec } = disc
+  return { spec: JSON.parse(JSON.stringify(spec)) as DiscSpec, etag }
 }

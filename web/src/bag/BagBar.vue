@@ -2,17 +2,17 @@
 // Which bag, what it may hold, and the ways to make, copy, change and delete one.
 import { computed, ref } from 'vue'
 import { api, asProblem, type Bag, type BagSpec, type ProblemError, take } from '@/api/client'
+import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
-import { useActions, useBags } from '@/api/useData'
+import { useSaving } from '@/api/saving'
+import { ifMatch, useActions, useBags } from '@/api/useData'
 import { figure } from '@/common/units'
 import { useBagChoice } from '@/common/stores/bag'
-import { useNotice } from '@/common/stores/notice'
 
 const props = defineProps<{ bag: Bag }>()
 const bags = useBags()
 const choice = useBagChoice()
 const actions = useActions()
-const notice = useNotice()
 
 const open = ref(false)
 const isNew = ref(false)
@@ -32,6 +32,7 @@ function show(fresh: boolean) {
   isNew.value = fresh
   form.value = { ...specOf(props.bag), ...(fresh ? { name: '' } : {}) }
   problem.value = null
+  saving.begin(specOf(props.bag), props.bag.etag)
   open.value = true
 }
 
@@ -42,28 +43,27 @@ async function make(spec: BagSpec, carried: Bag['carried']) {
   return made
 }
 
-async function drop(id: number, next: number | null) {
-  await take(api.DELETE('/api/bags/{id}', { params: { path: { id } } }))
-  choice.bagId = next
+const saving = useSaving<BagSpec>(async (body, etag) => {
+  const params = { path: { id: props.bag.id } }
+  await take(api.PUT('/api/bags/{id}', { params, headers: ifMatch(etag), body }))
   await actions.refresh()
+})
+const { clashes } = saving
+
+function saved(done: boolean) {
+  problem.value = saving.problem.value
+  if (!done) return
+  actions.did(`${form.value.name} is saved${saving.kept.value}`)
+  open.value = false
 }
+const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
 
 async function save() {
   problem.value = null
-  const { id } = props.bag
+  if (!isNew.value) return saved(await saving.save(form.value))
   try {
-    if (isNew.value) {
-      const made = await make(form.value, copies.value ? props.bag.carried : [])
-      notice.done(`${made.name} is made`, () => drop(made.id, id))
-    } else {
-      const before = specOf(props.bag)
-      const send = async (body: BagSpec) => {
-        await take(api.PUT('/api/bags/{id}', { params: { path: { id } }, body }))
-        await actions.refresh()
-      }
-      await send(form.value)
-      notice.done(`${form.value.name} is saved`, () => send(before))
-    }
+    const made = await make(form.value, copies.value ? props.bag.carried : [])
+    actions.did(`${made.name} is made`)
     open.value = false
   } catch (error) {
     problem.value = asProblem(error)
@@ -74,8 +74,11 @@ async function remove() {
   const gone = props.bag
   problem.value = null
   try {
-    await drop(gone.id, null)
-    notice.done(`${gone.name} is deleted`, async () => void (await make(specOf(gone), gone.carried)))
+    const params = { path: { id: gone.id } }
+    await take(api.DELETE('/api/bags/{id}', { params, headers: ifMatch(gone.etag) }))
+    choice.bagId = null
+    await actions.refresh()
+    actions.did(`${gone.name} is deleted`)
     open.value = false
   } catch (error) {
     problem.value = asProblem(error)
@@ -133,6 +136,7 @@ async function remove() {
         </label>
         <el-checkbox v-if="isNew" v-model="copies">Start with the discs of {{ bag.name }}</el-checkbox>
         <FormProblem :problem="problem" />
+        <ClashNote :clashes="clashes" @settle="settle" />
         <div class="acts">
           <el-button v-if="!isNew" class="left" data-test="bag-delete" @click="remove"
             >Delete this bag</el-button

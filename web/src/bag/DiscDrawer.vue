@@ -48,11 +48,10 @@ const grade = computed({
   set: (value) => {
     const disc = now.value?.disc
     if (!disc) return
-    const { id: _id, ...spec } = disc
-    void actions.put(disc, `${disc.name} is ${GRADES[value]}`, {
+    void actions.put(disc.id, `${disc.name} is ${GRADES[value]}`, (spec) => ({
       ...spec,
       wear: { ...spec.wear, grade: value, throws: null },
-    })
+    }))
   },
 })
 

@@ -1,7 +1,7 @@
 // Keys that work on every screen.
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { useNotice } from '@/common/stores/notice'
+import { useActions } from '@/api/useData'
 
 export const GO: Record<string, string> = {
   b: '/',
@@ -9,6 +9,7 @@ export const GO: Record<string, string> = {
   s: '/shelf',
   r: '/range',
   p: '/player',
+  d: '/data',
 }
 
 export const isTyping = (target: EventTarget | null) =>
@@ -17,7 +18,7 @@ export const isTyping = (target: EventTarget | null) =>
 
 export function useShortcuts() {
   const router = useRouter()
-  const notice = useNotice()
+  const actions = useActions()
   const helpOpen = ref(false)
   let going = false
 
@@ -33,7 +34,8 @@ export function useShortcuts() {
       return
     }
     if (event.key === 'g') going = true
-    else if (event.key === 'z') void notice.undo()
+    else if (event.key === 'z') void actions.undo()
+    else if (event.key === 'Z') void actions.redo()
     else if (event.key === '?') helpOpen.value = true
     else if (event.key === '/') {
       event.preventDefault()

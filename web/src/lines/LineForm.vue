@@ -5,26 +5,27 @@ import {
   api,
   asProblem,
   type Gate,
+  type Line,
   type LineSpec,
   type LineVerdict,
   type ProblemError,
   type Style,
   take,
 } from '@/api/client'
+import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
-import { useActions, useUnits } from '@/api/useData'
+import { useSaving } from '@/api/saving'
+import { ifMatch, useActions, useUnits } from '@/api/useData'
 import { SLOTS } from '@/common/disc'
 import { FOOTINGS, GROUNDS, LANDINGS, STYLES } from '@/lines/line'
 import { type Quantity, unit } from '@/common/units'
-import { useNotice } from '@/common/stores/notice'
 
 const props = defineProps<{ line: LineVerdict['line'] | null }>()
 const open = defineModel<boolean>({ required: true })
 
 const units = useUnits()
 const actions = useActions()
-const notice = useNotice()
 const problem = ref<ProblemError | null>(null)
 
 const usual = useQuery({
@@ -36,15 +37,38 @@ const usually = (style: Style) => usual.data.value?.find((l) => l.style === styl
 const copy = <T,>(x: T): T => JSON.parse(JSON.stringify(x)) as T
 
 const spec = ref<LineSpec>()
+/** What of a line the form holds. */
+function specOf(line: Line): LineSpec {
+  const { key: _key, generated: _generated, enabled: _enabled, etag: _etag, ...given } = line
+  return { ...copy(given as LineSpec), gates: copy(given.gates ?? []) }
+}
+/** The line as it is now; what a judgement shows of it may be older. */
+const stored = useQuery({
+  queryKey: ['line', computed(() => props.line?.key)],
+  queryFn: () => take(api.GET('/api/lines/{key}', { params: { path: { key: props.line?.key ?? '' } } })),
+  enabled: computed(() => open.value && props.line !== null),
+  staleTime: 0,
+  gcTime: 0,
+})
+const saving = useSaving<LineSpec>(async (body, etag) => {
+  const params = { path: { key: props.line?.key ?? '' } }
+  await take(api.PUT('/api/lines/{key}', { params, headers: ifMatch(etag), body }))
+  await actions.refresh()
+})
+const { clashes } = saving
 watch(
-  [open, () => usual.data.value],
-  ([now]) => {
+  [open, () => usual.data.value, () => stored.data.value],
+  ([now, usuals, line]) => {
     if (!now) spec.value = undefined
-    else if (!spec.value) {
+    else if (!spec.value && usuals) {
       problem.value = null
-      const { key: _key, generated: _generated, enabled: _enabled, ...given } = props.line ?? {}
-      const start = props.line ? (given as LineSpec) : usually('backhand')
-      spec.value = start && { ...copy(start), gates: copy(start.gates ?? []) }
+      if (!props.line) {
+        const start = usually('backhand')
+        spec.value = start && { ...copy(start), gates: copy(start.gates ?? []) }
+      } else if (line?.key === props.line.key) {
+        spec.value = specOf(line)
+        saving.begin(spec.value, line.etag)
+      }
     }
   },
   { immediate: true },
@@ -82,30 +106,23 @@ function addGate() {
   })
 }
 
+function saved(done: boolean) {
+  problem.value = saving.problem.value
+  if (!done) return
+  actions.did(`${spec.value?.name ?? 'The line'} is saved${saving.kept.value}`)
+  open.value = false
+}
+const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
+
 async function save() {
   problem.value = null
-  const line = props.line
   const body = spec.value
   if (!body) return
+  if (props.line) return saved(await saving.save(body))
   try {
-    if (line) {
-      const path = { params: { path: { key: line.key } } }
-      const before = { ...line }
-      await take(api.PUT('/api/lines/{key}', { ...path, body }))
-      await actions.refresh()
-      notice.done(`${body.name} is saved`, async () => {
-        if (line.generated) await take(api.DELETE('/api/lines/{key}', path))
-        else await take(api.PUT('/api/lines/{key}', { ...path, body: before }))
-        await actions.refresh()
-      })
-    } else {
-      const added = await take(api.POST('/api/lines', { body }))
-      await actions.refresh()
-      notice.done(`${added.name} is added`, async () => {
-        await take(api.DELETE('/api/lines/{key}', { params: { path: { key: added.key } } }))
-        await actions.refresh()
-      })
-    }
+    const added = await take(api.POST('/api/lines', { body }))
+    await actions.refresh()
+    actions.did(`${added.name} is added`)
     open.value = false
   } catch (error) {
     problem.value = asProblem(error)
@@ -114,18 +131,13 @@ async function save() {
 
 async function remove() {
   const line = props.line
-  if (!line) return
-  const path = { params: { path: { key: line.key } } }
+  const etag = saving.seen.value?.etag
+  if (!line || !etag) return
   const done = await actions.attempt(async () => {
-    await take(api.DELETE('/api/lines/{key}', path))
+    const params = { path: { key: line.key } }
+    await take(api.DELETE('/api/lines/{key}', { params, headers: ifMatch(etag) }))
     await actions.refresh()
-    notice.done(
-      line.key.startsWith('own-') ? `${line.name} is deleted` : `${line.name} is as it came`,
-      async () => {
-        await take(api.POST('/api/lines/{key}/restore', path))
-        await actions.refresh()
-      },
-    )
+    actions.did(line.key.startsWith('own-') ? `${line.name} is deleted` : `${line.name} is as it came`)
   })
   if (done) open.value = false
 }
@@ -134,6 +146,7 @@ async function remove() {
 <template>
   <el-dialog v-model="open" :title="line ? `Edit ${line.name}` : 'Add a line'" width="680px" top="4vh">
     <ProblemNote v-if="!spec && usual.error.value" :error="usual.error.value" @retry="usual.refetch()" />
+    <ProblemNote v-if="!spec && stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
     <form v-if="spec" novalidate @submit.prevent="save">
       <div class="grid">
         <label class="wide">
@@ -315,6 +328,7 @@ async function remove() {
         <el-button :disabled="gates.length >= 4" @click="addGate">Add a gate</el-button>
       </fieldset>
       <FormProblem :problem="problem" />
+      <ClashNote :clashes="clashes" @settle="settle" />
       <div class="acts">
         <el-button v-if="line && !line.generated" class="left" @click="remove">
           {{ line.key.startsWith('own-') ? 'Delete' : 'Back to how it came' }}

@@ -8,6 +8,7 @@ import LineList from '@/lines/LineList.vue'
 import { inGroups, STANDINGS, WEATHERS } from '@/lines/line'
 import ProblemNote from '@/common/ProblemNote.vue'
 import {
+  ifMatch,
   useActions,
   useAnalysis,
   useDiscs,
@@ -19,14 +20,12 @@ import {
 } from '@/api/useData'
 import { figure, percent, shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
-import { useNotice } from '@/common/stores/notice'
 import { useSelection } from '@/common/stores/selection'
 
 const day = useDay()
 const units = useUnits()
 const selection = useSelection()
 const actions = useActions()
-const notice = useNotice()
 const conditions = useSettled(() => day.conditions)
 const analysis = useAnalysis(conditions)
 const discs = useDiscs()
@@ -62,18 +61,13 @@ function openLine(key: string, discId: number | null = null) {
 }
 
 function toggle(line: LineVerdict['line']) {
-  const send = async (enabled: boolean) => {
-    await take(
-      api.PUT('/api/lines/{key}/setting', {
-        params: { path: { key: line.key } },
-        body: { enabled, weight: line.weight },
-      }),
-    )
-    await actions.refresh()
-  }
+  const params = { path: { key: line.key } }
   return actions.attempt(async () => {
-    await send(!line.enabled)
-    notice.done(`${line.name} is switched ${line.enabled ? 'off' : 'on'}`, () => send(line.enabled))
+    const { etag, weight } = await take(api.GET('/api/lines/{key}', { params }))
+    const body = { enabled: !line.enabled, weight }
+    await take(api.PUT('/api/lines/{key}/setting', { params, headers: ifMatch(etag), body }))
+    await actions.refresh()
+    actions.did(`${line.name} is switched ${line.enabled ? 'off' : 'on'}`)
   })
 }
 

@@ -1,29 +1,39 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, asProblem, type Player, type PlayerSheet, type ProblemError, take } from '@/api/client'
+import { api, type Player, type PlayerSheet, take } from '@/api/client'
 import ArmEvidence from '@/player/ArmEvidence.vue'
+import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import ScatterTable from '@/player/ScatterTable.vue'
-import { useActions, usePlayer } from '@/api/useData'
+import { useSaving } from '@/api/saving'
+import { ifMatch, useActions, usePlayer } from '@/api/useData'
 import { type Quantity, unit } from '@/common/units'
-import { useNotice } from '@/common/stores/notice'
 
 const stored = usePlayer()
 const actions = useActions()
-const notice = useNotice()
 const form = ref<Player | null>(null)
-const problem = ref<ProblemError | null>(null)
 
 function playerOf(sheet: PlayerSheet): Player {
-  const { saved: _saved, arms: _arms, scatter_used: _used, ...player } = sheet
+  const { saved: _saved, arms: _arms, scatter_used: _used, etag: _etag, ...player } = sheet
   return JSON.parse(JSON.stringify(player)) as Player
+}
+const saving = useSaving<Player>(async (body, etag) => {
+  await take(api.PUT('/api/player', { headers: ifMatch(etag), body }))
+  await actions.refresh()
+})
+const { problem, clashes } = saving
+/** Whether something is typed that is not saved. */
+const changed = () =>
+  form.value !== null && JSON.stringify(form.value) !== JSON.stringify(saving.seen.value?.base)
+function show(sheet: PlayerSheet) {
+  form.value = playerOf(sheet)
+  saving.begin(form.value, sheet.etag)
 }
 watch(
   () => stored.data.value,
-  (sheet) => {
-    if (sheet) form.value = playerOf(sheet)
-  },
+  // What is typed stays, whatever another window saves meanwhile.
+  (sheet) => sheet && !changed() && show(sheet),
   { immediate: true },
 )
 
@@ -73,21 +83,13 @@ const say = (part: Partial<Season>) => (season.value = { ...season.value, ...par
 const units = computed(() => form.value?.units ?? 'metric')
 const get = (si: number, quantity: Quantity) => Math.round(10 * unit(units.value, quantity).toShown(si)) / 10
 
-async function save() {
-  if (!form.value || !stored.data.value) return
-  problem.value = null
-  const before = playerOf(stored.data.value)
-  const send = async (body: Player) => {
-    await take(api.PUT('/api/player', { body }))
-    await actions.refresh()
-  }
-  try {
-    await send(form.value)
-    notice.done('The player is saved', () => send(before))
-  } catch (error) {
-    problem.value = asProblem(error)
-  }
+function saved(done: boolean) {
+  if (!done || !stored.data.value) return
+  actions.did(`The player is saved${saving.kept.value}`)
+  show(stored.data.value)
 }
+const save = async () => saved(form.value !== null && (await saving.save(form.value)))
+const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
 </script>
 
 <template>
@@ -249,6 +251,7 @@ async function save() {
         </div>
       </section>
       <FormProblem :problem="problem" />
+      <ClashNote :clashes="clashes" @settle="settle" />
       <el-button type="primary" native-type="submit" data-test="player-save">Save</el-button>
       <p class="soft caution">
         Warm up before full throws, build forehand up slowly, and stop when something hurts. This is no

@@ -1,28 +1,32 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { api, asProblem, type Disc, type DiscSpec, type ProblemError, take } from '@/api/client'
+import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
-import { useActions, usePlastics } from '@/api/useData'
+import { useSaving } from '@/api/saving'
+import { specOf, useActions, usePlastics } from '@/api/useData'
 import { GRADES, newDisc, TOPS, USES } from '@/common/disc'
-import { useNotice } from '@/common/stores/notice'
 
 const props = defineProps<{ disc: Disc | null; like?: Partial<DiscSpec> | undefined }>()
 const open = defineModel<boolean>({ required: true })
 
 const plastics = usePlastics()
 const actions = useActions()
-const notice = useNotice()
 const spec = ref<DiscSpec>(newDisc())
 const problem = ref<ProblemError | null>(null)
+const saving = useSaving<DiscSpec>((body, etag) => actions.sendDisc(props.disc?.id ?? 0, body, etag))
+const { clashes } = saving
 const counted = ref(false)
 const observed = ref(false)
 
 watch(open, (now) => {
   if (!now) return
   problem.value = null
-  if (props.disc) {
-    const { id: _id, ...rest } = structuredClone(JSON.parse(JSON.stringify(props.disc)) as Disc)
-    spec.value = rest
+  const shown = props.disc && actions.shownDisc(props.disc.id)
+  if (shown) {
+    const { spec: seen, etag } = specOf(shown)
+    saving.begin(seen, etag)
+    spec.value = seen
   } else spec.value = { ...newDisc(), ...props.like }
   counted.value = spec.value.wear.throws != null
   observed.value = spec.value.observed != null
@@ -40,25 +44,21 @@ const NUMBERS = [
   { key: 'fade', label: 'Fade', min: -1, max: 7 },
 ] as const
 
+function saved(done: boolean) {
+  problem.value = saving.problem.value
+  if (!done) return
+  actions.did(`${spec.value.name} is saved${saving.kept.value}`)
+  open.value = false
+}
+const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
+
 async function save() {
   problem.value = null
+  if (props.disc) return saved(await saving.save(spec.value))
   try {
-    if (props.disc) {
-      const { id, ...before } = props.disc
-      const send = async (body: DiscSpec) => {
-        await take(api.PUT('/api/discs/{id}', { params: { path: { id } }, body }))
-        await actions.refresh()
-      }
-      await send(spec.value)
-      notice.done(`${spec.value.name} is saved`, () => send(before))
-    } else {
-      const disc = await take(api.POST('/api/discs', { body: spec.value }))
-      await actions.refresh()
-      notice.done(`${disc.name} is on the shelf`, async () => {
-        await actions.discard(disc.id)
-        await actions.refresh()
-      })
-    }
+    const disc = await take(api.POST('/api/discs', { body: spec.value }))
+    await actions.refresh()
+    actions.did(`${disc.name} is on the shelf`)
     open.value = false
   } catch (error) {
     problem.value = asProblem(error)
@@ -192,6 +192,7 @@ async function save() {
         <span>Notes</span><el-input v-model="spec.notes" type="textarea" :rows="2" maxlength="2000" />
       </label>
       <FormProblem :problem="problem" />
+      <ClashNote :clashes="clashes" @settle="settle" />
       <div class="acts">
         <el-button @click="open = false">Cancel</el-button>
         <el-button type="primary" native-type="submit" data-test="disc-save">

@@ -2,11 +2,9 @@
 import { ref, shallowRef, watch } from 'vue'
 import { api, type ImportReport, take } from '@/api/client'
 import { useActions } from '@/api/useData'
-import { useNotice } from '@/common/stores/notice'
 
 const open = defineModel<boolean>({ required: true })
 const actions = useActions()
-const notice = useNotice()
 const chosen = shallowRef<File | null>(null)
 const fileName = ref('')
 const report = ref<ImportReport | null>(null)
@@ -38,10 +36,7 @@ function send(acceptGood: boolean) {
     report.value = answer
     if (answer.imported > 0) {
       // The way back stands before the discs show.
-      notice.done(`${answer.imported} discs are imported`, async () => {
-        for (const id of answer.disc_ids) await actions.discard(id)
-        await actions.refresh()
-      })
+      actions.did(`${answer.imported} discs are imported`)
       open.value = false
       await actions.refresh()
     }

@@ -194,18 +194,6 @@ function edit(disc: Disc | null) {
   gap: 10px;
   margin-bottom: 10px;
 }
-.as-button {
-  display: inline-flex;
-  align-items: center;
-  min-height: 40px;
-  padding: 0 15px;
-  margin-left: 0;
-  border: 1px solid var(--rule);
-  border-radius: 3px;
-  background: var(--panel);
-  color: var(--ink);
-  text-decoration: none;
-}
 .scroll {
   /* Holds what is hidden by placing it: else it would widen the page. */
   position: relative;

@@ -9,6 +9,7 @@ const disc = (id: number, change: Partial<ShelfDisc>): ShelfDisc => ({
   name: `disc ${id}`,
   slot: 'mid_range',
   wear_share: 0,
+  etag: '"0"',
   ...change,
 })
 const discs = [

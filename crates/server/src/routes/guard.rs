@@ -34,7 +34,7 @@ const SESSION_COOKIE: &str = "zinc-kite-session";
 const TOLD: [(&str, &str); 6] = [
     (
         "content-security-policy",
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; \
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; \
          form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
     ),
     ("x-content-type-options", "nosniff"),

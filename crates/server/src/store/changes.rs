@@ -194,7 +194,7 @@ pub struct Change {
     pub words: String,
     /// Whether it holds.
     pub state: ChangeState,
-    /// The browser window that asked for it, by the name it gave itself.
+    /// The browser window that did, undid or redid it last, by the name it gave itself.
     pub window: Option<String>,
     /// What it did, thing by thing.
     pub things: Vec<ThingChange>,
@@ -385,13 +385,17 @@ impl Store {
             return Err(since(&transaction, &change, None)?);
         }
         end(&transaction, trial)?;
-        transaction.execute("UPDATE change_step SET undone = NOT undone WHERE id = ?1", [id])?;
+        transaction.execute(
+            "UPDATE change_step SET undone = NOT undone, window = ?2 WHERE id = ?1",
+            (id, &window),
+        )?;
         transaction.commit().map_err(|e| match e.sqlite_error_code() {
             Some(rusqlite::ErrorCode::ConstraintViolation) => {
                 StoreError::ChangedSince { words: change.words.clone(), later: None }
             }
             _ => e.into(),
         })?;
+        change.window = window;
         change.state = if way == Way::Back { ChangeState::Undone } else { ChangeState::Done };
         change.things =
             rows.iter().take(TOLD).map(|row| told(&self.connection, row)).collect::<Result<_, _>>()?;

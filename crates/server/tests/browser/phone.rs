@@ -25,6 +25,7 @@ async fn fits(b: &Browser, what: &str) {
 #[case::shelf("/shelf", "[data-row]")]
 #[case::range("/range", "main svg")]
 #[case::player("/player", "form")]
+#[case::data("/data", "[data-test='path']")]
 #[tokio::test]
 async fn every_screen_fits(#[case] path: &str, #[case] shows: &str) {
     let b = Browser::demo().await;

@@ -21,7 +21,7 @@ async fn a_windier_home_leaves_more() {
     let set = |windiness: &str| {
         format!(
             "const p = await (await fetch('/api/player')).json(); p.season.windiness = '{windiness}'; \
-             return (await fetch('/api/player', {{ method: 'PUT', headers: {{ 'content-type': 'application/json' }}, \
+             return (await fetch('/api/player', {{ method: 'PUT', headers: {{ 'content-type': 'application/json', 'if-match': p.etag }}, \
              body: JSON.stringify(p) }})).status"
         )
     };

@@ -1,0 +1,20 @@
+import { expect, it } from 'vitest'
+import { fieldLabel, fieldValue } from './fields'
+
+it('names fields without their units', () => {
+  expect(fieldLabel('event_cap_g')).toBe('event cap')
+  expect(fieldLabel('along_m_s')).toBe('along')
+  expect(fieldLabel('strong_style')).toBe('strong style')
+})
+
+it('gives values in the player’s units', () => {
+  expect(fieldValue('metric', 'backhand_m', 104)).toBe('104.0 m')
+  expect(fieldValue('imperial', 'backhand_m', 100)).toBe('328.1 ft')
+  expect(fieldValue('imperial', 'mass_g', 173.5)).toBe('173.5 g')
+  expect(fieldValue('metric', 'along_m_s', -4)).toBe('−4 m/s')
+  expect(fieldValue('metric', 'hyzer_min_deg', -8)).toBe('−8°')
+  expect(fieldValue('metric', 'event_cap_g', null)).toBe('nothing')
+  expect(fieldValue('metric', 'grade', 'broken_in')).toBe('broken in')
+  expect(fieldValue('metric', 'gates', [{}, {}])).toBe('2 entries')
+  expect(fieldValue('metric', 'wear', { grade: 'beat', hard_hits: 3 })).toBe('grade beat, hard hits 3')
+})

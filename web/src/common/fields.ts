@@ -1,0 +1,35 @@
+// Fields of the server's answers in a player's words and units: their names end with their unit.
+import type { Units } from '@/api/client'
+import { figure, type Quantity, shown } from './units'
+
+const QUANTITIES: Record<string, Quantity> = { m: 'distance', s: 'speed', c: 'temperature', g: 'mass' }
+const PLAIN: Record<string, string> = { deg: '°', cm: ' cm', pct: ' %' }
+
+/** "along_m_s" is a speed, "mass_g" a mass. */
+function parts(field: string): { words: string; unit: string } {
+  const found = /^(.*?)_(m_s|m|g|c|deg|cm|pct)$/.exec(field)
+  const unit = found?.[2] === 'm_s' ? 's' : (found?.[2] ?? '')
+  return { words: (found?.[1] ?? field).replaceAll('_', ' '), unit }
+}
+
+export const fieldLabel = (field: string) => parts(field).words
+
+/** A value as a player reads it. */
+export function fieldValue(units: Units, field: string, value: unknown): string {
+  if (value === null || value === undefined || value === '') return 'nothing'
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (typeof value === 'number') {
+    const { unit } = parts(field)
+    const quantity = QUANTITIES[unit]
+    const decimals = (x: number) => (Number.isInteger(x) ? 0 : 1)
+    if (quantity === 'distance' || quantity === 'temperature') return shown(units, quantity, value, 1)
+    if (quantity) return shown(units, quantity, value, decimals(value))
+    return `${figure(value, Number.isInteger(value) ? 0 : 2)}${PLAIN[unit] ?? ''}`
+  }
+  if (Array.isArray(value)) return value.length === 1 ? '1 entry' : `${value.length} entries`
+  if (typeof value === 'object')
+    return Object.entries(value)
+      .map(([key, inner]) => `${fieldLabel(key)} ${fieldValue(units, key, inner)}`)
+      .join(', ')
+  return String(value).replaceAll('_', ' ')
+}

@@ -1,0 +1,150 @@
+<script setup lang="ts">
+// Copies: one to take away, those of the last days, and bringing one back after a look at what it holds.
+import { ref, shallowRef } from 'vue'
+import { api, type Holds, take } from '@/api/client'
+import type { components } from '@/api/schema'
+import { useActions } from '@/api/useData'
+import { bytes, holdsText, when } from '@/data/data'
+
+defineProps<{ records: components['schemas']['Records'] }>()
+const actions = useActions()
+
+/** A copy that was looked at, and how to bring it back. */
+interface Looked {
+  name: string
+  holds: Holds
+  restore: () => Promise<components['schemas']['Restored']>
+}
+const looked = shallowRef<Looked | null>(null)
+const fileName = ref('')
+
+const body = (file: File) => ({
+  body: file as unknown as string & number[],
+  headers: { 'Content-Type': 'application/vnd.sqlite3' },
+  bodySerializer: (bytes: unknown) => bytes as BodyInit,
+})
+
+function choose(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (!file) return
+  fileName.value = file.name
+  looked.value = null
+  void actions.attempt(async () => {
+    const holds = await take(api.POST('/api/data/preview', body(file)))
+    const restore = () => take(api.POST('/api/data/restore', body(file)))
+    looked.value = { name: file.name, holds, restore }
+  })
+  // The same file chosen again is another look.
+  input.value = ''
+}
+
+function look(name: string) {
+  const params = { params: { path: { name } } }
+  return actions.attempt(async () => {
+    const holds = await take(api.GET('/api/data/copies/{name}', params))
+    const restore = () => take(api.POST('/api/data/copies/{name}/restore', params))
+    looked.value = { name, holds, restore }
+  })
+}
+
+const done = ref('')
+function bringBack() {
+  const copy = looked.value
+  if (!copy) return
+  void actions.attempt(async () => {
+    const { holds, kept_in } = await copy.restore()
+    looked.value = null
+    const kept = kept_in ? ` What was there is kept in ${kept_in}.` : ''
+    done.value = `${copy.name} is brought back: ${holdsText(holds)}.${kept}`
+    await actions.refresh()
+  })
+}
+</script>
+
+<template>
+  <section class="panel" aria-labelledby="copies">
+    <h2 id="copies">Copies</h2>
+    <p>
+      <a class="as-button" href="/api/data/backup.db" download data-test="backup">Download a backup</a>
+    </p>
+    <label class="pick">
+      <span>Bring a backup back</span>
+      <input type="file" accept=".db,application/vnd.sqlite3" data-test="restore-file" @change="choose" />
+    </label>
+    <div v-if="looked" class="looked" role="status" data-test="preview">
+      <p>
+        <b>{{ looked.name }}</b> holds {{ holdsText(looked.holds)
+        }}<template v-if="looked.holds.changed_at">
+          and was last changed {{ when(looked.holds.changed_at) }}</template
+        >. Now there is {{ holdsText(records.holds) }}.
+      </p>
+      <p class="soft">
+        Bringing it back replaces everything; what is there now is kept in a file beside yours.
+      </p>
+      <el-button @click="looked = null">Leave it</el-button>
+      <el-button type="primary" data-test="restore" @click="bringBack">Bring it back</el-button>
+    </div>
+    <p v-if="done" class="done" role="status" data-test="restored">{{ done }}</p>
+    <template v-if="records.copies.length > 0">
+      <h3>Of the last days</h3>
+      <p class="soft path">in {{ records.copies_in }}</p>
+      <ul>
+        <li v-for="c in records.copies" :key="c.name">
+          <span
+            >{{ c.name }} <span class="soft">{{ bytes(c.bytes) }}</span></span
+          >
+          <el-button data-test="look" @click="look(c.name)">Look</el-button>
+        </li>
+      </ul>
+    </template>
+    <p v-else class="soft">A copy is made beside the file on every day the program runs.</p>
+  </section>
+</template>
+
+<style scoped>
+.panel > p,
+.pick {
+  margin: 8px 0;
+}
+.pick {
+  display: block;
+}
+.pick span {
+  display: block;
+  color: var(--ink-soft);
+}
+.pick input {
+  min-height: 40px;
+  max-width: 100%;
+}
+.looked {
+  display: grid;
+  gap: 8px;
+  padding: 10px 12px;
+  border: 2px solid var(--accent);
+}
+.looked .el-button {
+  margin: 0;
+}
+.done,
+.path {
+  overflow-wrap: anywhere;
+}
+h3 {
+  margin-top: 12px;
+  font-size: 15px;
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--rule-soft);
+}
+</style>
