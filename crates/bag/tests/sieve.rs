@@ -147,3 +147,82 @@ fn prop_what_the_season_leaves_out_matters_little() {
     }
     tally.hold("the season", [0.010, 0.020], 30, 0.2);
 }
+
+/// Hundreds of discs of every kind, no two alike.
+fn hundreds(n: usize) -> Vec<Disc> {
+    // Steps by irrational parts of each range leave no pattern.
+    let part = |k: usize, by: f64| (k as f64 * by).fract();
+    (0..n)
+        .map(|k| {
+            let speed = (2.0 + 12.0 * part(k, 0.754_877_666)).round();
+            let glide = (2.0 * (2.5 + 3.5 * part(k, 0.569_840_291))).round() / 2.0;
+            let turn = (-2.0 * (4.0 * part(k, 0.430_159_709))).round() / 2.0;
+            let fade = (2.0 * (4.5 * part(k, 0.324_717_957))).round() / 2.0;
+            let mut s = spec(speed, glide, turn, fade);
+            s.mass_g = 150.0 + 30.0 * part(k, 0.245_122_334);
+            s.wear.throws = Some((900.0 * part(k, 0.180_339_887)) as u32);
+            disc(k as i64 + 1, s)
+        })
+        .collect()
+}
+
+/// What the best of the shelf on every line in every weather leaves, each disc asked among few others.
+fn leaves_of_all(player: &Player, shelf: &[Disc], lines: &[Line]) -> f64 {
+    let memo = Memo::default();
+    let mut best: Vec<(f64, f64)> = Vec::new();
+    for part in shelf.chunks(24) {
+        let carried: Vec<Carried> = part.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
+        let bag = BagSpec { name: "a part".into(), capacity: 24, event_cap_g: None };
+        let conditions = Conditions::default();
+        let q = Question { player, conditions, shelf: part, bag: &bag, carried: &carried, lines };
+        let season = judge_season(&q, &memo, &Work::default()).unwrap();
+        let rows = season.lines.iter().flat_map(|l| {
+            let line = lines.iter().find(|line| line.key == l.key).unwrap();
+            let weather = |kind| season.weathers.iter().find(|w| w.kind == kind).unwrap().share;
+            let strokes = line.spec.weight * line.spec.strokes_of_a_miss();
+            l.by_weather.iter().map(move |w| (strokes * weather(w.kind), w.best.map_or(0.0, |b| b.chance)))
+        });
+        let rows: Vec<(f64, f64)> = rows.collect();
+        if best.is_empty() {
+            best = rows;
+        } else {
+            best.iter_mut().zip(rows).for_each(|(b, row)| b.1 = b.1.max(row.1));
+        }
+    }
+    best.iter().map(|(strokes, chance)| strokes * (1.0 - chance)).sum()
+}
+
+/// Of hundreds of discs only those are asked whose stand-ins do well: what the bag leaves is told as if nothing lay beside it, what
+/// the shelf could do too low by little.
+#[test]
+fn prop_a_shelf_of_hundreds_is_told_as_good_as_it_is() {
+    let shelf = hundreds(500);
+    for player in [player(70.0, Skill::Beginner), player(105.0, Skill::Advanced)] {
+        let lines = lines_of(&player);
+        let carried: Vec<Carried> =
+            shelf.iter().step_by(25).map(|d| Carried { disc_id: d.id, spare: false }).collect();
+        let bag = BagSpec { name: "a bag".into(), capacity: 25, event_cap_g: None };
+        let conditions = Conditions::default();
+        let q = Question {
+            player: &player,
+            conditions,
+            shelf: &shelf,
+            bag: &bag,
+            carried: &carried,
+            lines: &lines,
+        };
+        let told = judge_season(&q, &Memo::default(), &Work::default()).unwrap();
+        let truly = leaves_of_all(&player, &shelf, &lines);
+        let (bag, shelf_told) = (told.leaves_strokes, told.shelf_leaves_strokes);
+        let alone: Vec<Disc> = shelf.iter().step_by(25).cloned().collect();
+        let q = Question { shelf: &alone, ..q };
+        let bag_alone = judge_season(&q, &Memo::default(), &Work::default()).unwrap().leaves_strokes;
+        let figures = format!(
+            "bag {bag:.3}, by itself {bag_alone:.3}; shelf told {shelf_told:.3}, truly {truly:.3} strokes"
+        );
+        println!("{figures}");
+        assert!((bag / bag_alone - 1.0).abs() < 0.01, "what stands beside a bag changes nothing: {figures}");
+        // The best of five hundred estimates is also the luckiest: the truth is not as good as that.
+        assert!((0.999..1.08).contains(&(shelf_told / truly)), "{figures}");
+    }
+}

@@ -4,15 +4,35 @@ import type { components, paths } from './schema'
 
 export const api = createClient<paths>({ baseUrl: '' })
 
-/** This window's own name: it tells its own changes from another's. A reload keeps it. */
-export const WINDOW = (() => {
-  const key = 'zinc-kite-window'
-  const [entry] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[]
-  const kept = entry?.type === 'reload' ? sessionStorage.getItem(key) : null
-  const name = kept ?? Math.random().toString(36).slice(2)
-  sessionStorage.setItem(key, name)
-  return name
-})()
+const WINDOW_KEY = 'zinc-kite-window'
+const newName = () => Math.random().toString(36).slice(2)
+
+/** This window's own name, by which it tells its own changes from another's. It lasts as long as the window. */
+export let WINDOW = sessionStorage.getItem(WINDOW_KEY) ?? newName()
+sessionStorage.setItem(WINDOW_KEY, WINDOW)
+
+/** How long a page that this one follows in its window may take to let go of the name. */
+const LETTING_GO_MS = 400
+
+/** A window that was made as another's copy begins with its name: whoever finds it in use takes a new one. */
+async function keepName(patient: boolean): Promise<void> {
+  // Known only where the connection is safe.
+  const locks = navigator.locks as LockManager | undefined
+  const taken = await locks?.request(`${WINDOW_KEY}-${WINDOW}`, { ifAvailable: true }, (lock) => {
+    if (!lock) return true
+    // Held as long as the page is there.
+    void locks.request(`${WINDOW_KEY}-${WINDOW}`, () => new Promise<never>(() => undefined))
+    return false
+  })
+  if (!taken) return
+  if (patient) {
+    await new Promise((resolve) => setTimeout(resolve, LETTING_GO_MS))
+    return keepName(false)
+  }
+  WINDOW = newName()
+  sessionStorage.setItem(WINDOW_KEY, WINDOW)
+}
+void keepName(true)
 
 /** Told when the server wants its password. */
 let loggedOut: () => void = () => undefined

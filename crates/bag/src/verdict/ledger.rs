@@ -17,7 +17,8 @@ use crate::need::line::LineSpec;
 use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
 use crate::thrower::season::{Weather, WeatherKind};
-use crate::verdict::sieve::{Entrant, Heat, On};
+use crate::verdict::alike::{FOLLOWERS, StandIn, stand_ins};
+use crate::verdict::sieve::{Entrant, Heat, On, Roomy, most_room, promising};
 use crate::verdict::standing::Question;
 use crate::verdict::table::slow_to_fast;
 use crate::verdict::work::Work;
@@ -50,12 +51,16 @@ pub(crate) struct Ledger {
 
 /// Discs that are looked at more closely on a row: those whose single best flight has most room.
 const LOOKED_AT: usize = 20;
+/// Of the bag so many at any rate: beside hundreds of others none of it might be among these.
+const OF_BAG_LOOKED_AT: usize = 10;
 /// Of these, those whose chance is forecast, and those that are worked out in full.
 const FORECAST: Heat = Heat { of_shelf: 8, of_bag: 8, places: 2, doubt: 0.25 };
 const WORKED_OUT: Heat = Heat { of_shelf: 4, of_bag: 4, places: 2, doubt: 0.03 };
 /// Part of its forecast, or of its promise, that is counted on for a disc not worked out.
 const FORECAST_CAUTION: f64 = 0.95;
 const PROMISE_CAUTION: f64 = 0.8;
+/// The same for a disc that was not asked, of the chance of the one that stands in for it.
+const ALIKE_CAUTION: f64 = 0.9;
 /// Ideal discs looked at on a row, and of these forecast; the one of the best forecast is worked out in full.
 const IDEALS_LOOKED_AT: usize = 4;
 const IDEALS_FORECAST: Heat = Heat { of_shelf: 2, of_bag: 0, places: 1, doubt: 0.2 };
@@ -69,6 +74,8 @@ struct Candidate {
 /// Everything a row is worked out from, beside its line and weather.
 struct Makings<'a> {
     candidates: Vec<Candidate>,
+    /// Those asked first on every row.
+    stand_ins: Vec<StandIn>,
     ideals: Vec<(FlightNumbers, Thrown)>,
     memo: &'a Memo,
 }
@@ -102,10 +109,9 @@ impl Makings<'_> {
     /// of them, at the rate at which those kept it, and never more than the least of these; 0 for those too far behind to be
     /// looked at. A disc that would better the bag is always worked out.
     fn chances(&self, on: &On) -> Vec<f64> {
-        let answers = |c: &&Candidate| c.disc.used_for.answers(on.spec.style);
-        let discs = self.candidates.iter().enumerate().filter(|(_, c)| answers(c));
-        let promising = on.most_promising(discs.map(|(k, c)| (k, &c.disc.thrown)), LOOKED_AT);
+        let (roomy, followers) = self.roomy(on);
         let in_bag = |k: usize| self.candidates[k].in_bag;
+        let promising = promising(roomy, LOOKED_AT, OF_BAG_LOOKED_AT, in_bag);
         let (forecast, far_behind) = FORECAST.forecast(promising, in_bag);
         let (promised, expected) = totals(forecast.iter().map(|p| (p.promised, p.expected)));
         let by_promise = rate(expected, promised);
@@ -123,7 +129,31 @@ impl Makings<'_> {
             // A button may promise this disc: it must be kept.
             chances[p.disc] = if about > best_of_bag { p.chance() } else { about };
         }
+        // Not asked at all: about as the disc that stands in for it, never so well that a button would promise it.
+        for stand_in in &self.stand_ins {
+            let about = (ALIKE_CAUTION * chances[stand_in.disc]).min(least).min(best_of_bag);
+            let not_asked = stand_in.followers.iter().filter(|k| !followers.contains(k));
+            not_asked.for_each(|&k| chances[k] = about);
+        }
         chances
+    }
+
+    /// The room that discs have on a row: the stand-ins, and those whose stand-ins have most; and who these are.
+    fn roomy<'a>(&'a self, on: &On<'a>) -> (Vec<Roomy<'a>>, Vec<usize>) {
+        let answering = |k: &usize| self.candidates[*k].disc.used_for.answers(on.spec.style);
+        let thrown = |k: usize| (k, &self.candidates[k].disc.thrown);
+        let mut roomy = on.roomy(self.stand_ins.iter().map(|s| s.disc).filter(answering).map(thrown));
+        let followers: Vec<usize> = roomy
+            .iter()
+            .filter_map(|r| self.stand_ins.iter().find(|s| s.disc == r.disc))
+            .flat_map(|s| s.followers.iter().copied())
+            .take(FOLLOWERS)
+            .collect();
+        if !followers.is_empty() {
+            roomy.extend(on.roomy(followers.iter().copied().map(thrown)));
+            roomy.sort_by(most_room);
+        }
+        (roomy, followers)
     }
 }
 
@@ -144,7 +174,8 @@ impl Ledger {
             .iter()
             .map(|d| Ok(Candidate { disc: Entrant::of(d)?, in_bag: allowed.contains(&d.id) }))
             .collect::<Result<Vec<_>, BagError>>()?;
-        let makings = Makings { candidates, ideals: ideals(&usual, q), memo };
+        let stand_ins = stand_ins(&discs, |d| q.carried.iter().any(|c| c.disc_id == d.id));
+        let makings = Makings { candidates, stand_ins, ideals: ideals(&usual, q), memo };
         let lines: Vec<usize> = (0..q.lines.len()).filter(|&l| q.lines[l].enabled).collect();
         work.begin(lines.len() * weathers.len());
         let rows: Vec<Row> = lines
@@ -205,6 +236,31 @@ impl Ledger {
             }
         }
         shares
+    }
+
+    /// The work that one more disc would do beside some, as [`Ledger::shared`] counts it.
+    pub(crate) fn shared_beside(&self, columns: &[usize]) -> impl Fn(usize) -> f64 {
+        let falling = |row: &Row| {
+            let mut chances: Vec<f64> = columns.iter().map(|&c| row.chances[c]).collect();
+            chances.sort_by(|a, b| b.total_cmp(a));
+            chances
+        };
+        let ranked: Vec<Vec<f64>> = self.rows.iter().map(falling).collect();
+        move |column| {
+            let each = self.rows.iter().zip(&ranked).map(|(row, others)| {
+                let own = row.chances[column];
+                let place = others.partition_point(|other| *other >= own);
+                let mut above = own;
+                let mut share = 0.0;
+                // Its own margin over the next, and every later one, is shared among all that are at least as good.
+                for (k, next) in others[place..].iter().chain([&0.0]).enumerate() {
+                    share += (above - next) / (place + k + 1) as f64;
+                    above = *next;
+                }
+                row.strokes * share
+            });
+            total(each)
+        }
     }
 }
 

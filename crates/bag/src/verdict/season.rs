@@ -160,7 +160,9 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
         let all: Vec<(&Disc, bool)> = discs.iter().map(|d| (d, false)).collect();
         pucks(&arm, q.player.school, q.player.strong_style, arm.wind, &all)
     };
-    let mut fresh = q.shelf.to_vec();
+    // Only what is carried is held against what it was.
+    let carried = |d: &&Disc| q.carried.iter().any(|c| c.disc_id == d.id);
+    let mut fresh: Vec<Disc> = q.shelf.iter().filter(carried).cloned().collect();
     fresh.iter_mut().for_each(|d| d.spec.wear = Wear::FRESH);
     let (shelf_pucks, fresh_pucks) = (fly(q.shelf)?, fly(&fresh)?);
     let scene = Scene {

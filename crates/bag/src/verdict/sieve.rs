@@ -125,6 +125,17 @@ pub(crate) struct Promising<'a> {
 }
 
 impl<'a> On<'a> {
+    /// The room that each disc's single best flight has, those that reach the line, the most first.
+    pub(crate) fn roomy<'d>(&self, discs: impl Iterator<Item = (usize, &'d Thrown)>) -> Vec<Roomy<'a>> {
+        let prospect = |(disc, t): (usize, &'d Thrown)| {
+            let prospect = Prospect::of(self.arm, *t, self.spec, self.memo);
+            Some(Roomy { room_m: prospect.room_m()?, disc, prospect })
+        };
+        let mut roomy: Vec<Roomy> = discs.filter_map(prospect).collect();
+        roomy.sort_by(most_room);
+        roomy
+    }
+
     /// Discs by what they promise, the most first: the `n` whose single best flight has most room. The rest would have to make
     /// up more than scatter can.
     pub(crate) fn most_promising<'d>(
@@ -132,19 +143,43 @@ impl<'a> On<'a> {
         discs: impl Iterator<Item = (usize, &'d Thrown)>,
         n: usize,
     ) -> Vec<Promising<'a>> {
-        let prospect = |(k, t): (usize, &'d Thrown)| (k, Prospect::of(self.arm, *t, self.spec, self.memo));
-        let mut roomy: Vec<(f64, usize, Prospect)> =
-            discs.map(prospect).filter_map(|(k, p)| Some((p.room_m()?, k, p))).collect();
-        roomy.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
-        roomy.truncate(n);
-        let promise = |(_, disc, prospect): (f64, usize, Prospect<'a>)| {
-            let promised = prospect.promise()?;
-            Some(Promising { promised, expected: promised, disc, prospect })
-        };
-        let mut promising: Vec<Promising> = roomy.into_iter().filter_map(promise).collect();
-        promising.sort_by(most_expected);
-        promising
+        promising(self.roomy(discs), n, 0, |_| false)
     }
+}
+
+/// A disc that reaches a line, by its place among those asked about, and the room of its single best flight, m.
+pub(crate) struct Roomy<'a> {
+    room_m: f64,
+    pub disc: usize,
+    prospect: Prospect<'a>,
+}
+
+pub(crate) fn most_room(a: &Roomy, b: &Roomy) -> std::cmp::Ordering {
+    b.room_m.total_cmp(&a.room_m).then(a.disc.cmp(&b.disc))
+}
+
+/// The first `n` of discs sorted by room, and of those in the bag the first `of_bag` at any rate, by what they promise, the most
+/// first.
+pub(crate) fn promising<'a>(
+    roomy: Vec<Roomy<'a>>,
+    n: usize,
+    of_bag: usize,
+    in_bag: impl Fn(usize) -> bool,
+) -> Vec<Promising<'a>> {
+    let mut bagged = 0;
+    let mut looked_at = |(place, r): (usize, Roomy<'a>)| {
+        let carried = in_bag(r.disc);
+        bagged += usize::from(carried);
+        (place < n || (carried && bagged <= of_bag)).then_some(r)
+    };
+    let promise = |Roomy { disc, prospect, .. }: Roomy<'a>| {
+        let promised = prospect.promise()?;
+        Some(Promising { promised, expected: promised, disc, prospect })
+    };
+    let looked_at = roomy.into_iter().enumerate().filter_map(&mut looked_at);
+    let mut promising: Vec<Promising> = looked_at.filter_map(promise).collect();
+    promising.sort_by(most_expected);
+    promising
 }
 
 impl On<'_> {

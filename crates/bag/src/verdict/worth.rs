@@ -1,5 +1,6 @@
 //! What a disc is for: the lines and winds in which it is the one to throw, and what it is worth in strokes.
 
+use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -74,12 +75,13 @@ pub(crate) fn worths_beside(
 ) -> Vec<Worth> {
     let about = About { ledger, lines, shelf };
     let others = ledger.columns(carried);
+    let beside = ledger.shared_beside(&others);
     let one = |column: usize| {
-        let with: Vec<usize> = others.iter().copied().chain([column]).collect();
-        let shared = ledger.shared(&with).last().copied().unwrap_or(0.0);
+        let shared = beside(column);
         about.worth(column, &others, shared, "Carried, it would do", "it would save")
     };
-    (0..ledger.disc_ids.len()).filter(|column| !others.contains(column)).map(one).collect()
+    let columns = (0..ledger.disc_ids.len()).into_par_iter();
+    columns.filter(|column| !others.contains(column)).map(one).collect()
 }
 
 /// What worths are told from.

@@ -479,9 +479,13 @@ fn told(connection: &Connection, row: &Net) -> Result<ThingChange, StoreError> {
         let name: Option<String> = connection.query_row(&sql, [stored(id)], |r| r.get(0)).optional()?;
         Ok(name.unwrap_or_else(|| format!("{table} {id}")))
     };
+    // What is deleted stays in its table, out of sight.
+    let out_of_sight = |row: &Option<Value>| row.as_ref().and_then(|r| r.get("deleted")?.as_i64()) == Some(1);
     let did = match (&row.before, &row.after) {
         (None, _) => "added",
         (_, None) => "removed",
+        (before, after) if !out_of_sight(before) && out_of_sight(after) => "removed",
+        (before, after) if out_of_sight(before) && !out_of_sight(after) => "back",
         _ => "changed",
     };
     let thing = match (row.table.name.as_str(), row.key.as_slice()) {
@@ -512,7 +516,7 @@ fn told(connection: &Connection, row: &Net) -> Result<ThingChange, StoreError> {
                     after: value(&after, &field),
                     field,
                 })
-                .filter(|f| f.before != f.after)
+                .filter(|f| f.before != f.after && f.field != "deleted")
                 .collect()
         }
         _ => vec![],

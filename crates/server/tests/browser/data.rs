@@ -28,7 +28,7 @@ async fn changes_are_listed_and_undone_after_a_reload() {
     b.until("gone", "!document.querySelector(\"[data-row='4']\")").await;
     b.open("/data").await;
     let listed = b.text("[data-change]").await;
-    assert!(listed.contains("is deleted") && listed.contains("deleted 0 → 1"), "{listed}");
+    assert!(listed.contains("is deleted") && listed.contains(": removed"), "{listed}");
     b.eval("location.reload()").await;
     b.wait("[data-change]").await;
     b.eval("document.activeElement.blur()").await;

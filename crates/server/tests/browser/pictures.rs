@@ -61,6 +61,25 @@ async fn pictures() {
         browser.open("/player").await;
         browser.wait("[data-test='player-save']").await;
         browser.picture(&shot("player")).await;
+        if suffix.is_empty() {
+            // Something to be listed.
+            browser.open("/shelf").await;
+            browser.click("[data-row='4'] [data-test='row-delete']").await;
+            browser.until("gone", "!document.querySelector(\"[data-row='4']\")").await;
+            browser.open("/").await;
+            browser.click("[data-finding] [data-test='act']").await;
+            browser.until("done", "document.querySelector('.notice')").await;
+            browser.click("[data-slot='fairway'] .puck[aria-label^='Vernier']").await;
+            browser.click("[data-test='edit']").await;
+            browser.fill("[data-test='disc-name']", "Vernier 7").await;
+            browser.click("[data-test='disc-save']").await;
+            browser.until("saved", "document.querySelector('.notice')?.innerText.includes('saved')").await;
+            browser.open("/data").await;
+            browser.key("z").await;
+        }
+        browser.open("/data").await;
+        browser.wait("[data-change]").await;
+        browser.picture(&shot("data")).await;
     }
     browser.close().await;
 }
