@@ -46,24 +46,92 @@ pub fn within(field: &'static str, value: f64, min: f64, max: f64) -> Result<(),
         Err(BagError::Field {
             field,
             expected: format!("a number from {min} to {max}"),
-            got: value.to_string(),
+            got: in_figures(value),
         })
     }
 }
 
-/// Accepts a text that is not blank and has at most `longest` characters.
+/// A number as somebody would write it: not three hundred digits of it.
+fn in_figures(value: f64) -> String {
+    let size = value.abs();
+    if size >= 1e9 || (size > 0.0 && size < 1e-6) { format!("{value:e}") } else { value.to_string() }
+}
+
+/// Whether a character shows nothing, or changes how others show: control characters, spaces of no width, marks of direction.
+fn is_invisible(c: char) -> bool {
+    c.is_control()
+        || matches!(c, '\u{ad}' | '\u{200b}'..='\u{200f}' | '\u{2028}'..='\u{202e}' | '\u{2060}'..='\u{206f}' | '\u{feff}')
+}
+
+/// Accepts a text of at most `longest` characters all of which can be seen; lines may end.
+///
+/// # Errors
+/// [`BagError::Field`] otherwise.
+pub fn readable(field: &'static str, value: &str, longest: usize) -> Result<(), BagError> {
+    let refused = |expected: String, got: String| Err(BagError::Field { field, expected, got });
+    let length = value.chars().count();
+    if length > longest {
+        return refused(format!("at most {longest} characters"), format!("{length} characters"));
+    }
+    match value.chars().find(|&c| is_invisible(c) && !matches!(c, '\n' | '\r' | '\t')) {
+        Some(c) => refused(
+            "a text without invisible characters".into(),
+            format!("one with U+{:04X}, which shows nothing", u32::from(c)),
+        ),
+        None => Ok(()),
+    }
+}
+
+/// Accepts a text in one line that is not blank and has at most `longest` characters, all of which can be seen.
 ///
 /// # Errors
 /// [`BagError::Field`] otherwise.
 pub fn named(field: &'static str, value: &str, longest: usize) -> Result<(), BagError> {
     let length = value.trim().chars().count();
     if (1..=longest).contains(&length) {
-        Ok(())
+        readable(field, value, usize::MAX)?;
+        match value.trim().contains(['\n', '\r', '\t']) {
+            false => Ok(()),
+            true => {
+                let got = "a text that goes on in another line or column".into();
+                Err(BagError::Field { field, expected: "a text in one line".into(), got })
+            }
+        }
     } else {
         Err(BagError::Field {
             field,
             expected: format!("a text of 1 to {longest} characters"),
             got: if length == 0 { "an empty text".into() } else { format!("{length} characters") },
         })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rstest::rstest;
+
+    #[rstest]
+    #[case("Purlin 3", true)]
+    #[case("Öl & Æther “2”, ½ 🥏", true)]
+    #[case("", false)]
+    #[case("   ", false)]
+    #[case("a\u{0}b", false)]
+    #[case("\u{1b}[31mred", false)]
+    #[case("two\nlines", false)]
+    #[case("zero\u{200b}width", false)]
+    #[case("turned\u{202e}round", false)]
+    #[case("\u{feff}marked", false)]
+    fn prop_a_name_can_be_seen(#[case] name: &str, #[case] accepted: bool) {
+        assert_eq!(named("name", name, 60).is_ok(), accepted);
+    }
+
+    #[test]
+    fn prop_a_note_may_have_lines_and_a_refusal_says_what_is_wrong() {
+        assert!(readable("notes", "first\nsecond\tthird", 100).is_ok());
+        let error = readable("notes", "a\u{7}b", 100).unwrap_err().to_string();
+        assert!(error.contains("U+0007"), "{error}");
+        let error = within("mass_g", 1e308, 60.0, 220.0).unwrap_err().to_string();
+        assert!(error.contains("got 1e308;"), "{error}");
     }
 }

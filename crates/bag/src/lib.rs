@@ -24,4 +24,5 @@ pub mod need;
 pub mod range;
 pub mod thrower;
 pub mod verdict;
+pub mod whole;
 pub mod words;

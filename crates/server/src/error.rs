@@ -127,6 +127,9 @@ pub enum ApiError {
     /// A step that cannot be undone or done again as things are.
     #[error("{0}")]
     Turn(StoreError),
+    /// More of a thing than the program keeps.
+    #[error("{0}")]
+    TooMany(StoreError),
     /// The database failed. Details go to the log only.
     #[error("the database could not do this; nothing was changed, see the program's log for the cause")]
     Store(StoreError),
@@ -144,6 +147,7 @@ impl From<StoreError> for ApiError {
             turn @ (StoreError::NothingToTurn { .. }
             | StoreError::ChangedSince { .. }
             | StoreError::NameSince { .. }) => ApiError::Turn(turn),
+            many @ StoreError::TooMany { .. } => ApiError::TooMany(many),
             other => ApiError::Store(other),
         }
     }
@@ -195,6 +199,7 @@ impl ApiError {
             ApiError::Unconditional => "Version not named",
             ApiError::ChangedMeanwhile { .. } => "Changed meanwhile",
             ApiError::Turn(_) => "Cannot be turned back",
+            ApiError::TooMany(_) => "Too many",
             ApiError::Store(_) | ApiError::Interrupted => "Could not be done",
         }
     }
@@ -208,7 +213,9 @@ impl ResponseError for ApiError {
             ApiError::Unreadable { .. } => StatusCode::BAD_REQUEST,
             ApiError::Value(BagError::Stopped) => StatusCode::SERVICE_UNAVAILABLE,
             ApiError::Value(_) => StatusCode::UNPROCESSABLE_ENTITY,
-            ApiError::Taken { .. } | ApiError::LastBag { .. } | ApiError::Turn(_) => StatusCode::CONFLICT,
+            ApiError::Taken { .. } | ApiError::LastBag { .. } | ApiError::Turn(_) | ApiError::TooMany(_) => {
+                StatusCode::CONFLICT
+            }
             ApiError::Copy(_) => StatusCode::UNPROCESSABLE_ENTITY,
             ApiError::Host { .. } => StatusCode::MISDIRECTED_REQUEST,
             ApiError::Origin { .. } => StatusCode::FORBIDDEN,

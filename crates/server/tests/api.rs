@@ -72,7 +72,8 @@ async fn every_reading_route_answers_json(#[case] method: &str, #[case] path: &s
     422,
     "wind_m_s must be a number from 0 to 40, got 99"
 )]
-#[case("PUT", "/api/lines/moon", "{}", 400, "could not be read")]
+#[case("PUT", "/api/lines/moon", "{}", 404, "there is no line moon")]
+#[case("PUT", "/api/lines/tunnel", "[]", 400, "a JSON object was expected")]
 #[case("DELETE", "/api/lines/tunnel", "", 404, "no line of your own tunnel")]
 #[case("PUT", "/api/lines/tunnel/setting", r#"{"enabled":true,"weight":99}"#, 422, "weight must be")]
 #[actix_web::test]

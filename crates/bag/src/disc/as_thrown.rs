@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 use zinc_kite_flight::error::FlightError;
 use zinc_kite_flight::numbers::FlightNumbers;
 
-use crate::disc::spec::{DiscSpec, Numbers, Top};
+use crate::disc::spec::{DiscSpec, Numbers, NumbersChange, Top};
 use crate::disc::wear::wear_change;
 
 /// One line of the sum.
@@ -16,7 +16,7 @@ pub struct Addend {
     /// In plain words.
     pub note: String,
     /// What it adds.
-    pub change: Numbers,
+    pub change: NumbersChange,
 }
 
 /// The sum and its result.

@@ -6,7 +6,7 @@ use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::disc::plastic::Plastic;
 use crate::disc::wear::Wear;
-use crate::error::{BagError, named, within};
+use crate::error::{BagError, named, readable, within};
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 
@@ -51,13 +51,36 @@ impl Use {
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Numbers {
     /// Speed, 0.5 to 15.
+    #[schema(minimum = 0.5, maximum = 15.0)]
     pub speed: f64,
     /// Glide, 0 to 8.
+    #[schema(minimum = 0.0, maximum = 8.0)]
     pub glide: f64,
     /// Turn, −8 to 3.
+    #[schema(minimum = -8.0, maximum = 3.0)]
     pub turn: f64,
     /// Fade, −1 to 7.
+    #[schema(minimum = -1.0, maximum = 7.0)]
     pub fade: f64,
+}
+
+/// What changes the four numbers, and by how much.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct NumbersChange {
+    /// Speed.
+    pub speed: f64,
+    /// Glide.
+    pub glide: f64,
+    /// Turn.
+    pub turn: f64,
+    /// Fade.
+    pub fade: f64,
+}
+
+impl From<FlightNumbers> for NumbersChange {
+    fn from(n: FlightNumbers) -> NumbersChange {
+        NumbersChange { speed: n.speed, glide: n.glide, turn: n.turn, fade: n.fade }
+    }
 }
 
 impl From<Numbers> for FlightNumbers {
@@ -76,16 +99,21 @@ impl From<FlightNumbers> for Numbers {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct DiscSpec {
     /// The player's own name for it, unique on the shelf.
+    #[schema(min_length = 1, max_length = 60)]
     pub name: String,
     /// Maker.
+    #[schema(min_length = 1, max_length = 60)]
     pub maker: String,
     /// Mould.
+    #[schema(min_length = 1, max_length = 60)]
     pub mould: String,
     /// Plastic family.
     pub plastic: Plastic,
     /// Mass, g, 60 to 220.
+    #[schema(minimum = 60.0, maximum = 220.0)]
     pub mass_g: f64,
     /// Mass at which the mould flies as printed, g, 100 to 200.
+    #[schema(minimum = 100.0, maximum = 200.0)]
     pub reference_mass_g: f64,
     /// Printed numbers.
     pub printed: Numbers,
@@ -100,11 +128,14 @@ pub struct DiscSpec {
     pub used_for: Use,
     /// Rim width, cm, 0.5 to 3, if measured.
     #[serde(default)]
+    #[schema(minimum = 0.5, maximum = 3.0)]
     pub rim_cm: Option<f64>,
     /// Colour of the plastic as #rrggbb.
+    #[schema(pattern = "^#[0-9a-fA-F]{6}$")]
     pub colour: String,
     /// Free text.
     #[serde(default)]
+    #[schema(max_length = 2000)]
     pub notes: String,
 }
 
@@ -139,13 +170,7 @@ impl DiscSpec {
         }
         within("throws", f64::from(self.wear.throws.unwrap_or(0)), 0.0, 1e6)?;
         within("hard_hits", f64::from(self.wear.hard_hits), 0.0, 1e5)?;
-        if self.notes.chars().count() > 2000 {
-            return Err(BagError::Field {
-                field: "notes",
-                expected: "at most 2000 characters".into(),
-                got: format!("{} characters", self.notes.chars().count()),
-            });
-        }
+        readable("notes", &self.notes, 2000)?;
         let digits = self.colour.strip_prefix('#').unwrap_or_default();
         if digits.len() != 6 || !digits.chars().all(|c| c.is_ascii_hexdigit()) {
             return Err(BagError::Field {

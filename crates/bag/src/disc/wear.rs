@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::disc::plastic::Plastic;
+use crate::whole::{whole, whole_if_any};
 
 /// Condition as a player judges it by eye, for discs whose throws nobody counted.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
@@ -52,10 +53,12 @@ pub struct Wear {
     /// Condition by eye; counts while `throws` is absent.
     pub grade: Grade,
     /// Throws so far, if kept.
-    #[serde(default)]
+    #[serde(default, deserialize_with = "whole_if_any")]
+    #[schema(minimum = 0, maximum = 1000000)]
     pub throws: Option<u32>,
     /// Hits on trees or other hard things; each counts as ten throws.
-    #[serde(default)]
+    #[serde(default, deserialize_with = "whole")]
+    #[schema(minimum = 0, maximum = 100000)]
     pub hard_hits: u32,
 }
 

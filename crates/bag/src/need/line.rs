@@ -6,7 +6,7 @@ use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::ground;
 use zinc_kite_flight::outcome::MAX_GATES;
 
-use crate::error::{BagError, named, within};
+use crate::error::{BagError, named, readable, within};
 use crate::thrower::player::PUTT_M;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
@@ -15,16 +15,21 @@ use crate::thrower::style::Style;
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Gate {
     /// Distance from the tee, m.
+    #[schema(minimum = 1.0, maximum = 200.0)]
     pub at_m: f64,
     /// Right edge, m, left positive (so usually negative).
+    #[schema(minimum = -100.0, maximum = 100.0)]
     pub right_edge_m: f64,
     /// Left edge, m, left positive.
+    #[schema(minimum = -100.0, maximum = 100.0)]
     pub left_edge_m: f64,
     /// Greatest height, m, if branches hang over it.
     #[serde(default)]
+    #[schema(minimum = 0.5, maximum = 60.0)]
     pub ceiling_m: Option<f64>,
     /// Least height, m, if something must be cleared.
     #[serde(default)]
+    #[schema(minimum = 0.0, maximum = 40.0)]
     pub floor_m: Option<f64>,
 }
 
@@ -89,35 +94,45 @@ pub enum Footing {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct LineSpec {
     /// Name.
+    #[schema(min_length = 1, max_length = 80)]
     pub name: String,
     /// What the shot is, in one sentence; empty if nobody said.
     #[serde(default)]
+    #[schema(max_length = 200)]
     pub meaning: String,
     /// Slot it is listed under; any disc may answer it unless `fastest_speed` says otherwise.
     pub slot: Slot,
     /// Style it is thrown in.
     pub style: Style,
     /// Tee to target, m, 10 to 200.
+    #[schema(minimum = 3.0, maximum = 200.0)]
     pub distance_m: f64,
     /// Length of the landing zone along the line, m, 2 to 80.
+    #[schema(minimum = 2.0, maximum = 80.0)]
     pub zone_length_m: f64,
     /// Width of the landing zone, m, 2 to 80.
+    #[schema(minimum = 2.0, maximum = 80.0)]
     pub zone_width_m: f64,
     /// Whether the zone has no far end: the farther, the better.
     #[serde(default)]
     pub open_ended: bool,
     /// Openings to pass, in order, at most four.
     #[serde(default)]
+    #[schema(max_items = 4)]
     pub gates: Vec<Gate>,
     /// Greatest height anywhere, m, if there is a roof of branches.
     #[serde(default)]
+    #[schema(minimum = 0.5, maximum = 60.0)]
     pub ceiling_m: Option<f64>,
     /// Wind of this line along it, m/s, tail positive, on top of the day's.
+    #[schema(minimum = -15.0, maximum = 15.0)]
     pub along_m_s: f64,
     /// Wind of this line across it, m/s, toward the left positive, on top of the day's.
+    #[schema(minimum = -15.0, maximum = 15.0)]
     pub left_m_s: f64,
     /// Share of the day's wind that trees or hills keep away from it, 0 to 0.95.
     #[serde(default)]
+    #[schema(minimum = 0.0, maximum = 0.95)]
     pub lee: f64,
     /// What the landing zone is like.
     #[serde(default)]
@@ -127,12 +142,16 @@ pub struct LineSpec {
     /// Stance.
     pub footing: Footing,
     /// Least hyzer a release may have, degrees; negative is anhyzer.
+    #[schema(minimum = -120.0, maximum = 75.0)]
     pub hyzer_min_deg: f64,
     /// Greatest hyzer, degrees.
+    #[schema(minimum = -120.0, maximum = 120.0)]
     pub hyzer_max_deg: f64,
     /// Least launch, degrees.
+    #[schema(minimum = -5.0, maximum = 65.0)]
     pub launch_min_deg: f64,
     /// Greatest launch, degrees.
+    #[schema(minimum = -5.0, maximum = 70.0)]
     pub launch_max_deg: f64,
     /// Least nose a release may have, degrees, up positive; absent for the least that the style allows.
     #[serde(default)]
@@ -142,11 +161,14 @@ pub struct LineSpec {
     pub nose_max_deg: Option<f64>,
     /// Fastest disc that suits, by speed number, where a faster one would run on.
     #[serde(default)]
+    #[schema(minimum = 1.0, maximum = 15.0)]
     pub fastest_speed: Option<f64>,
     /// How often it comes up, 0.1 to 10, 1 for once a round.
+    #[schema(minimum = 0.1, maximum = 10.0)]
     pub weight: f64,
     /// What a miss costs, strokes, 0 to 3; absent for what is usual for its style and slot.
     #[serde(default)]
+    #[schema(minimum = 0.0, maximum = 3.0)]
     pub miss_strokes: Option<f64>,
 }
 
@@ -244,14 +266,7 @@ impl LineSpec {
         within("fastest_speed", self.fastest_speed.unwrap_or(15.0), 1.0, 15.0)?;
         within("weight", self.weight, 0.1, 10.0)?;
         within("miss_strokes", self.miss_strokes.unwrap_or(0.0), 0.0, 3.0)?;
-        if self.meaning.chars().count() > 200 {
-            return Err(BagError::Field {
-                field: "meaning",
-                expected: "at most 200 characters".into(),
-                got: format!("{} characters", self.meaning.chars().count()),
-            });
-        }
-        Ok(())
+        readable("meaning", &self.meaning, 200)
     }
 
     /// A putt has no run-up, and nothing else a jump; inside the circle nobody jumps.

@@ -28,19 +28,26 @@ pub struct Setting {
     #[serde(default)]
     pub hand: Option<Hand>,
     /// Share of the speed at which the player throws this disc with control, 0.2 to 1.2.
+    #[schema(minimum = 0.2, maximum = 1.2)]
     pub power: f64,
     /// Speed of release, m/s, 3 to 45, whatever the player's arm; absent for what `power` gives.
     #[serde(default)]
+    #[schema(minimum = 3.0, maximum = 45.0)]
     pub speed_m_s: Option<f64>,
     /// Launch, degrees, −20 to 75.
+    #[schema(minimum = -20.0, maximum = 75.0)]
     pub launch_deg: f64,
     /// Nose, degrees, −25 to 30.
+    #[schema(minimum = -25.0, maximum = 30.0)]
     pub nose_deg: f64,
     /// Hyzer, degrees, −130 to 130; negative is anhyzer.
+    #[schema(minimum = -130.0, maximum = 130.0)]
     pub hyzer_deg: f64,
     /// Aim from straight ahead, degrees, left positive, −60 to 60.
+    #[schema(minimum = -60.0, maximum = 60.0)]
     pub aim_deg: f64,
     /// Spin as a share of what the style usually gives at this speed, 0.3 to 1.7.
+    #[schema(minimum = 0.3, maximum = 1.7)]
     pub spin: f64,
     /// Day of this throw, where it is not that of the others.
     #[serde(default)]

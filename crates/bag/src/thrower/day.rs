@@ -11,19 +11,26 @@ use crate::error::{BagError, within};
 #[serde(default)]
 pub struct Conditions {
     /// Mean wind, m/s, 0 to 40: a line's own wind comes on top of the day's.
+    #[schema(minimum = 0.0, maximum = 40.0)]
     pub wind_m_s: f64,
     /// Where it blows from, degrees, clockwise seen from above: 0 from straight ahead (a headwind), 90 from the right,
     /// 180 from behind, 270 from the left; −360 to 360.
+    #[schema(minimum = -360.0, maximum = 360.0)]
     pub wind_from_deg: f64,
     /// Gusts: standard deviation of the wind about its mean, along and across, m/s, 0 to 8.
+    #[schema(minimum = 0.0, maximum = 8.0)]
     pub gust_m_s: f64,
     /// Share of the usual arm speed, 0.5 to 1.1.
+    #[schema(minimum = 0.5, maximum = 1.1)]
     pub power: f64,
     /// Temperature, °C, −30 to 45; absent for what is usual at home.
+    #[schema(minimum = -30.0, maximum = 45.0)]
     pub temperature_c: Option<f64>,
     /// Altitude, m, −400 to 5000; absent for that of home.
+    #[schema(minimum = -400.0, maximum = 5000.0)]
     pub altitude_m: Option<f64>,
     /// Relative humidity, 0 to 1.
+    #[schema(minimum = 0.0, maximum = 1.0)]
     pub humidity: f64,
     /// Whether hands, discs and tees are wet.
     pub wet: bool,

@@ -18,6 +18,7 @@ pub enum Evidence {
         /// Slot of the disc.
         slot: Slot,
         /// Where it came down, m, 15 to 200.
+        #[schema(minimum = 15.0, maximum = 200.0)]
         distance_m: f64,
     },
     /// Speed of a driver as it leaves the hand, measured.
@@ -25,6 +26,7 @@ pub enum Evidence {
         /// Style it was thrown in.
         style: Style,
         /// Release speed, m/s, 5 to 45.
+        #[schema(minimum = 5.0, maximum = 45.0)]
         speed_m_s: f64,
     },
 }

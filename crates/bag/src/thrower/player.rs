@@ -27,14 +27,19 @@ pub enum Skill {
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Scatter {
     /// Speed, percent of itself, 0.2 to 20.
+    #[schema(minimum = 0.2, maximum = 20.0)]
     pub speed_pct: f64,
     /// Hyzer, degrees, 0.2 to 20.
+    #[schema(minimum = 0.2, maximum = 20.0)]
     pub hyzer_deg: f64,
     /// Launch, degrees, 0.2 to 15.
+    #[schema(minimum = 0.2, maximum = 15.0)]
     pub launch_deg: f64,
     /// Nose, degrees, 0.2 to 15.
+    #[schema(minimum = 0.2, maximum = 15.0)]
     pub nose_deg: f64,
     /// Aim, degrees, 0.2 to 15.
+    #[schema(minimum = 0.2, maximum = 15.0)]
     pub aim_deg: f64,
 }
 
@@ -133,17 +138,21 @@ pub enum School {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Player {
     /// Name.
+    #[schema(min_length = 1, max_length = 60)]
     pub name: String,
     /// Throwing hand.
     pub hand: Hand,
     /// The style used when nothing asks for the other.
     pub strong_style: Style,
     /// Distance of a controlled full backhand drive, m, 20 to 200.
+    #[schema(minimum = 20.0, maximum = 200.0)]
     pub backhand_m: f64,
     /// Distance of a controlled full forehand drive, m, 20 to 200.
+    #[schema(minimum = 20.0, maximum = 200.0)]
     pub forehand_m: f64,
     /// Distance of a controlled full overhand, m, 20 to 150; absent if the player throws none.
     #[serde(default)]
+    #[schema(minimum = 20.0, maximum = 150.0)]
     pub overhand_m: Option<f64>,
     /// Repeatability.
     pub skill: Skill,
@@ -152,14 +161,17 @@ pub struct Player {
     pub scatter: Vec<OwnScatter>,
     /// What else is known of the arm.
     #[serde(default)]
+    #[schema(max_items = 20)]
     pub evidence: Vec<Evidence>,
     /// Units on the screens.
     pub units: Units,
     /// Three or five pegs.
     pub school: School,
     /// Altitude at home, m, −400 to 5000.
+    #[schema(minimum = -400.0, maximum = 5000.0)]
     pub altitude_m: f64,
     /// Usual temperature, °C, −30 to 45.
+    #[schema(minimum = -30.0, maximum = 45.0)]
     pub temperature_c: f64,
     /// The weather of the season.
     #[serde(default)]

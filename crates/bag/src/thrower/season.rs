@@ -47,6 +47,7 @@ pub struct Season {
     /// Where the wind mostly comes from.
     pub prevailing: Prevailing,
     /// Share of throws made in the wet, 0 to 0.9.
+    #[schema(minimum = 0.0, maximum = 0.9)]
     pub wet_share: f64,
 }
 
@@ -142,6 +143,7 @@ pub struct Weather {
     /// Its kind.
     pub kind: WeatherKind,
     /// How often it comes, 0 to 1.
+    #[schema(minimum = 0.0, maximum = 1.0)]
     pub share: f64,
     /// The day it is.
     pub conditions: Conditions,

@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 
 use crate::disc::spec::{DiscId, DiscSpec};
 use crate::error::{BagError, named, within};
+use crate::whole::whole;
 
 /// Most discs a bag may be set to hold.
 pub const LARGEST_BAG: u32 = 60;
@@ -13,11 +14,15 @@ pub const LARGEST_BAG: u32 = 60;
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct BagSpec {
     /// Name.
+    #[schema(min_length = 1, max_length = 60)]
     pub name: String,
     /// How many discs it holds, 1 to 60.
+    #[serde(deserialize_with = "whole")]
+    #[schema(minimum = 1, maximum = 60)]
     pub capacity: u32,
     /// Greatest mass the event allows, g, if it caps mass.
     #[serde(default)]
+    #[schema(minimum = 100.0, maximum = 220.0)]
     pub event_cap_g: Option<f64>,
 }
 

@@ -9,6 +9,8 @@ use utoipa::ToSchema;
 use zinc_kite_bag::disc::spec::{Disc, DiscSpec, Numbers, Top, Use};
 use zinc_kite_bag::disc::wear::{Grade, Wear};
 
+use crate::store::folded;
+
 /// Columns in the order they are written. Those not marked optional in [`OPTIONAL`] must be there when read.
 pub const COLUMNS: [&str; 22] = [
     "name",
@@ -69,13 +71,55 @@ pub struct RowProblem {
     pub got: String,
 }
 
+/// Problems that are told one by one; a file that is not what it should be has one in every row.
+const TOLD: usize = 100;
+
 /// A file read.
 #[derive(Debug, Default)]
 pub struct Reading {
     /// The good rows.
     pub discs: Vec<DiscSpec>,
-    /// What is wrong with the others.
+    /// What is wrong with the others, the first [`TOLD`].
     pub problems: Vec<RowProblem>,
+    /// How many more problems there are.
+    pub further: usize,
+    /// Columns that are not known and were left aside.
+    pub ignored: Vec<String>,
+}
+
+impl Reading {
+    fn blame(&mut self, problem: RowProblem) {
+        if self.problems.len() < TOLD {
+            self.problems.push(problem);
+        } else {
+            self.further += 1;
+        }
+    }
+}
+
+/// A text as a cell. A spreadsheet takes one that begins like a formula for one: an apostrophe before it keeps it a text, and
+/// reading takes it off again.
+fn cell(text: &str) -> String {
+    if looks_like_a_formula(text) { format!("'{text}") } else { text.to_owned() }
+}
+
+fn text_of(cell: &str) -> &str {
+    match cell.strip_prefix('\'') {
+        Some(text) if looks_like_a_formula(text) => text,
+        _ => cell,
+    }
+}
+
+fn looks_like_a_formula(text: &str) -> bool {
+    text.trim_start_matches('\'').starts_with(['=', '+', '-', '@', '\t'])
+}
+
+/// What stands between the cells: of a comma, a semicolon and a tab the one that the header has most of.
+fn delimiter(text: &str) -> u8 {
+    let header = text.lines().next().unwrap_or_default();
+    let times = |d: u8| header.bytes().filter(|b| *b == d).count();
+    // The first of those that come as often.
+    [b'\t', b';', b','].into_iter().max_by_key(|d| times(*d)).unwrap_or(b',')
 }
 
 fn name_of<T: Serialize>(value: &T) -> String {
@@ -94,9 +138,9 @@ pub fn write(discs: &[Disc]) -> Result<String, csv::Error> {
         let observed =
             |f: fn(&Numbers) -> f64| s.observed.as_ref().map_or_else(String::new, |n| f(n).to_string());
         writer.write_record([
-            s.name.clone(),
-            s.maker.clone(),
-            s.mould.clone(),
+            cell(&s.name),
+            cell(&s.maker),
+            cell(&s.mould),
             name_of(&s.plastic),
             s.mass_g.to_string(),
             s.reference_mass_g.to_string(),
@@ -115,7 +159,7 @@ pub fn write(discs: &[Disc]) -> Result<String, csv::Error> {
             name_of(&s.used_for),
             s.rim_cm.map_or_else(String::new, |r| r.to_string()),
             s.colour.clone(),
-            s.notes.clone(),
+            cell(&s.notes),
         ])?;
     }
     let bytes = writer.into_inner().map_err(|e| e.into_error())?;
@@ -126,6 +170,8 @@ pub fn write(discs: &[Disc]) -> Result<String, csv::Error> {
 struct Row<'a> {
     record: &'a StringRecord,
     columns: &'a HashMap<String, usize>,
+    /// Whether a comma is what stands before decimals: where it does not stand between cells.
+    decimal_comma: bool,
     line: u64,
     problems: Vec<RowProblem>,
 }
@@ -149,7 +195,8 @@ impl Row<'_> {
         if text.is_empty() {
             return None;
         }
-        match text.parse::<f64>() {
+        let figures = if self.decimal_comma { text.replace(',', ".") } else { text.clone() };
+        match figures.parse::<f64>() {
             Ok(x) if x.is_finite() => Some(x),
             _ => {
                 self.blame(column, "a number with a decimal point, like 174.5", format!("\"{text}\""));
@@ -218,9 +265,9 @@ impl Row<'_> {
         };
         let colour = self.text("colour").to_lowercase();
         let spec = DiscSpec {
-            name: self.text("name").to_owned(),
-            maker: self.text("maker").to_owned(),
-            mould: self.text("mould").to_owned(),
+            name: text_of(self.text("name")).to_owned(),
+            maker: text_of(self.text("maker")).to_owned(),
+            mould: text_of(self.text("mould")).to_owned(),
             plastic: self.choice("plastic", None, PLASTICS)?,
             mass_g: self.needed("mass_g"),
             reference_mass_g: self.number("reference_mass_g").unwrap_or(USUAL_REFERENCE_MASS_G),
@@ -239,7 +286,7 @@ impl Row<'_> {
             used_for: self.choice("used_for", Some(Use::Throwing), "throwing, putting, utility")?,
             rim_cm: self.number("rim_cm"),
             colour: if colour.is_empty() { USUAL_COLOUR.into() } else { colour },
-            notes: self.text("notes").to_owned(),
+            notes: text_of(self.text("notes")).to_owned(),
         };
         if self.problems.is_empty()
             && let Err(error) = spec.validate()
@@ -260,7 +307,7 @@ pub fn read_bytes(bytes: &[u8], taken: &[String]) -> Reading {
             let line = 1 + good.iter().filter(|b| **b == b'\n').count() as u64;
             let expected = "text in UTF-8; save the file as CSV in UTF-8 and choose it again";
             let got = rest.first().map_or_else(String::new, |b| format!("the byte {b:#04x}"));
-            Reading { discs: vec![], problems: vec![whole_row(line, expected, &got)] }
+            Reading { problems: vec![whole_row(line, expected, &got)], ..Reading::default() }
         }
     }
 }
@@ -269,20 +316,23 @@ pub fn read_bytes(bytes: &[u8], taken: &[String]) -> Reading {
 /// those in `taken`.
 pub fn read(text: &str, taken: &[String]) -> Reading {
     let mut reading = Reading::default();
+    let text = text.trim_start_matches('\u{feff}');
+    let between = delimiter(text);
     let mut reader = csv::ReaderBuilder::new()
         .flexible(true)
+        .delimiter(between)
         .trim(csv::Trim::Headers)
-        .from_reader(text.trim_start_matches('\u{feff}').as_bytes());
+        .from_reader(text.as_bytes());
     let columns: HashMap<String, usize> = match reader.headers() {
         Ok(headers) => headers.iter().enumerate().map(|(k, h)| (h.to_lowercase(), k)).collect(),
         Err(error) => {
-            reading.problems.push(whole_row(1, "a header row in UTF-8", &error.to_string()));
+            reading.blame(whole_row(1, "a header row in UTF-8", &error.to_string()));
             return reading;
         }
     };
     for column in COLUMNS {
         if !columns.contains_key(column) && !OPTIONAL.contains(&column) {
-            reading.problems.push(RowProblem {
+            reading.blame(RowProblem {
                 line: 1,
                 column: column.into(),
                 expected: format!("a header \"{column}\""),
@@ -293,31 +343,40 @@ pub fn read(text: &str, taken: &[String]) -> Reading {
     if !reading.problems.is_empty() {
         return reading;
     }
-    let mut names: HashSet<String> = taken.iter().map(|n| n.to_lowercase()).collect();
+    let unknown = |c: &&String| !COLUMNS.contains(&c.as_str()) && !c.is_empty();
+    reading.ignored = columns.keys().filter(unknown).cloned().collect();
+    reading.ignored.sort();
+    let mut names: HashSet<String> = taken.iter().map(|n| folded(n)).collect();
     for (k, record) in reader.records().enumerate() {
         let record = match record {
             Ok(record) => record,
             Err(error) => {
-                reading.problems.push(whole_row(k as u64 + 2, "text in UTF-8", &error.to_string()));
+                reading.blame(whole_row(k as u64 + 2, "text in UTF-8", &error.to_string()));
                 continue;
             }
         };
         let line = record.position().map_or(k as u64 + 2, csv::Position::line);
         if record.len() != columns.len() {
             let expected = format!("{} cells, as the header has", columns.len());
-            reading.problems.push(whole_row(line, &expected, &format!("{} cells", record.len())));
+            reading.blame(whole_row(line, &expected, &format!("{} cells", record.len())));
             continue;
         }
-        let mut row = Row { record: &record, columns: &columns, line, problems: vec![] };
+        let mut row = Row {
+            record: &record,
+            columns: &columns,
+            decimal_comma: between != b',',
+            line,
+            problems: vec![],
+        };
         let disc = row.disc();
         if let Some(disc) = disc {
-            if names.insert(disc.name.to_lowercase()) {
+            if names.insert(folded(&disc.name)) {
                 reading.discs.push(disc);
             } else {
                 row.blame("name", "a name no other disc has", format!("\"{}\"", disc.name));
             }
         }
-        reading.problems.append(&mut row.problems);
+        row.problems.into_iter().for_each(|problem| reading.blame(problem));
     }
     reading
 }

@@ -4,6 +4,7 @@ use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Deserialize;
+use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
 use zinc_kite_bag::need::line::Line;
@@ -17,7 +18,7 @@ use zinc_kite_bag::verdict::work::Progress;
 
 use super::day::Day;
 use super::resource;
-use super::tag::{Asked, Tagged};
+use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, StopWhenDropped, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::store::{Bag, BagId, Moves, Store};
@@ -87,12 +88,14 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     id: Path<BagId>,
-    spec: Json<BagSpec>,
+    sent: Json<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let bag = off_thread(&app, move |app| {
-        spec.validate()?;
         let mut store = asked.store(app);
-        asked.saw(&stands(&store, *id)?, &*spec)?;
+        let now = stands(&store, *id)?;
+        let spec = laid_over(&now.thing().spec, sent.into_inner())?;
+        spec.validate()?;
+        asked.saw(&now, &spec)?;
         store.save_bag(*id, &spec)?;
         stands(&store, *id)
     })

@@ -11,18 +11,25 @@ use zinc_kite_bag::thrower::style::Style;
 #[serde(default)]
 pub struct Day {
     /// Mean wind at 10 m, m/s.
+    #[param(minimum = 0.0, maximum = 40.0)]
     pub wind_m_s: f64,
     /// Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right.
+    #[param(minimum = -360.0, maximum = 360.0)]
     pub wind_from_deg: f64,
     /// Gusts: standard deviation of the wind, m/s.
+    #[param(minimum = 0.0, maximum = 8.0)]
     pub gust_m_s: f64,
     /// Share of the usual arm speed.
+    #[param(minimum = 0.5, maximum = 1.1)]
     pub power: f64,
     /// Temperature, °C; absent for what is usual at home.
+    #[param(minimum = -30.0, maximum = 45.0)]
     pub temperature_c: Option<f64>,
     /// Altitude, m; absent for that of home.
+    #[param(minimum = -400.0, maximum = 5000.0)]
     pub altitude_m: Option<f64>,
     /// Relative humidity, 0 to 1.
+    #[param(minimum = 0.0, maximum = 1.0)]
     pub humidity: f64,
     /// Whether hands, discs and tees are wet.
     pub wet: bool,

@@ -5,6 +5,7 @@ use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::plastic::{PLASTICS, PlasticFacts};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec};
@@ -13,7 +14,7 @@ use zinc_kite_bag::verdict::sheet::{Sheet, sheet};
 
 use super::day::Day;
 use super::resource;
-use super::tag::{Asked, Tagged};
+use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::format::shelf_csv::{RowProblem, read_bytes, write};
@@ -98,12 +99,14 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     id: Path<DiscId>,
-    spec: Json<DiscSpec>,
+    sent: Json<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let disc = off_thread(&app, move |app| {
-        spec.validate()?;
         let mut store = asked.store(app);
-        asked.saw(&stands(&store, *id)?, &*spec)?;
+        let now = stands(&store, *id)?;
+        let spec = laid_over(&now.thing().disc.spec, sent.into_inner())?;
+        spec.validate()?;
+        asked.saw(&now, &spec)?;
         store.save_disc(*id, &spec)?;
         stands(&store, *id)
     })
@@ -172,8 +175,12 @@ pub struct ImportReport {
     imported: usize,
     /// The discs they became.
     disc_ids: Vec<DiscId>,
-    /// What is wrong with the others.
+    /// What is wrong with the others, the first hundred things.
     problems: Vec<RowProblem>,
+    /// How many more things are wrong.
+    further: usize,
+    /// Columns that are not known and were left aside.
+    ignored: Vec<String>,
 }
 
 #[utoipa::path(post, path = "/api/shelf/import", operation_id = "import_shelf", params(ImportChoice),
@@ -192,16 +199,18 @@ pub(super) async fn import(
         return Err(ApiError::Unreadable { detail });
     }
     off_thread(&app, move |app| {
-        let mut store = asked.store(app);
-        let taken: Vec<String> = store.discs()?.into_iter().map(|d| d.spec.name).collect();
+        // Read with the database free for others: that takes a while.
+        let taken: Vec<String> = app.store().discs()?.into_iter().map(|d| d.spec.name).collect();
         let reading = read_bytes(&body, &taken);
         let wanted = reading.problems.is_empty() || choice.accept_good;
-        let disc_ids = if wanted { store.add_discs(&reading.discs)? } else { vec![] };
+        let disc_ids = if wanted { asked.store(app).add_discs(&reading.discs)? } else { vec![] };
         Ok(Json(ImportReport {
             good: reading.discs.len(),
             imported: disc_ids.len(),
             disc_ids,
             problems: reading.problems,
+            further: reading.further,
+            ignored: reading.ignored,
         }))
     })
     .await

@@ -4,15 +4,16 @@ use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
 use serde::Serialize;
+use serde_json::Value;
 use zinc_kite_bag::error::within;
 use zinc_kite_bag::need::line::{Line, LineSpec};
 use zinc_kite_bag::thrower::style::Style;
 
 use super::resource;
-use super::tag::{Asked, Tagged};
+use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::store::{LineSetting, Store, StoreError};
+use crate::store::{LineSetting, Store};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
@@ -38,12 +39,13 @@ fn changed(
     asked: &Asked,
     key: &str,
     yours: &impl Serialize,
-    work: impl FnOnce(&mut Store) -> Result<(), StoreError>,
+    work: impl FnOnce(&mut Store, &Line) -> Result<(), ApiError>,
 ) -> Result<Option<Tagged<Line>>, ApiError> {
     let made = app.made_lines()?;
     let mut store = asked.store(app);
-    asked.saw(&stands(&store, &made, key)?, yours)?;
-    work(&mut store)?;
+    let now = stands(&store, &made, key)?;
+    asked.saw(&now, yours)?;
+    work(&mut store, now.thing())?;
     Ok(stands(&store, &made, key).ok())
 }
 
@@ -98,11 +100,15 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     key: Path<String>,
-    spec: Json<LineSpec>,
+    sent: Json<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let line = off_thread(&app, move |app| {
-        spec.validate()?;
-        changed(app, &asked, &key, &*spec, |store| store.save_line(&key, &spec))
+        let sent = sent.into_inner();
+        changed(app, &asked, &key, &sent.clone(), |store, line| {
+            let spec = laid_over(&line.spec, sent)?;
+            spec.validate()?;
+            Ok(store.save_line(&key, &spec)?)
+        })
     })
     .await?;
     Ok(answered(line))
@@ -118,7 +124,8 @@ pub(super) async fn remove(
     key: Path<String>,
 ) -> Result<HttpResponse, ApiError> {
     let line =
-        off_thread(&app, move |app| changed(app, &asked, &key, &(), |store| store.delete_line(&key))).await?;
+        off_thread(&app, move |app| changed(app, &asked, &key, &(), |store, _| Ok(store.delete_line(&key)?)))
+            .await?;
     Ok(answered(line))
 }
 
@@ -132,7 +139,7 @@ pub(super) async fn set(
 ) -> Result<HttpResponse, ApiError> {
     let line = off_thread(&app, move |app| {
         within("weight", setting.weight.unwrap_or(1.0), 0.1, 10.0)?;
-        changed(app, &asked, &key, &*setting, |store| store.set_line(&key, *setting))
+        changed(app, &asked, &key, &*setting, |store, _| Ok(store.set_line(&key, *setting)?))
     })
     .await?;
     Ok(answered(line))

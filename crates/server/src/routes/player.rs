@@ -4,13 +4,14 @@ use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, ServiceConfig, get, put};
 use serde::Serialize;
+use serde_json::Value;
 use utoipa::ToSchema;
 use zinc_kite_bag::thrower::arm::{ArmReport, arm_report};
 use zinc_kite_bag::thrower::player::{OwnScatter, Player};
 use zinc_kite_bag::thrower::style::Style;
 
 use super::resource;
-use super::tag::{Asked, Tagged};
+use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 
@@ -58,19 +59,17 @@ pub(super) async fn show(app: Data<App>) -> Result<HttpResponse, ApiError> {
 
 #[utoipa::path(put, path = "/api/player", operation_id = "save_player", request_body = Player, responses(
     (status = 200, body = Tagged<PlayerSheet>), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn save(
-    app: Data<App>,
-    asked: Asked,
-    player: Json<Player>,
-) -> Result<HttpResponse, ApiError> {
+pub(super) async fn save(app: Data<App>, asked: Asked, sent: Json<Value>) -> Result<HttpResponse, ApiError> {
     let sheet = off_thread(&app, move |app| {
-        let player = player.into_inner();
-        player.validate()?;
-        {
+        let player = {
             let mut store = asked.store(app);
-            asked.saw(&sheet(store.player()?), &player)?;
+            let now = sheet(store.player()?);
+            let player = laid_over(&now.thing().player, sent.into_inner())?;
+            player.validate()?;
+            asked.saw(&now, &player)?;
             store.save_player(&player)?;
-        }
+            player
+        };
         Ok(sheet(Some(player)))
     })
     .await?;

@@ -43,6 +43,7 @@ pub enum RangeDisc {
         /// The numbers.
         numbers: Numbers,
         /// Mass, g, 100 to 220.
+        #[schema(minimum = 100.0, maximum = 220.0)]
         mass_g: f64,
     },
 }
@@ -69,6 +70,7 @@ pub struct RangeRequest {
     #[serde(default)]
     ground: Ground,
     /// One to six throws.
+    #[schema(min_items = 1, max_items = 6)]
     throws: Vec<RangeThrow>,
 }
 

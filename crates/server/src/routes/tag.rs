@@ -12,6 +12,7 @@ use actix_web::http::{Method, StatusCode};
 use actix_web::middleware::Next;
 use actix_web::{Error, FromRequest, HttpRequest, HttpResponse};
 use serde::Serialize;
+use serde::de::DeserializeOwned;
 use serde_json::Value;
 use utoipa::ToSchema;
 
@@ -32,6 +33,13 @@ pub struct Tagged<T> {
     /// Entity tag of this version: whoever changes the thing sends it as If-Match.
     #[schema(example = "\"9a6c01d2f4b7e813\"")]
     etag: String,
+}
+
+impl<T> Tagged<T> {
+    /// Without its tag.
+    pub fn thing(&self) -> &T {
+        &self.thing
+    }
 }
 
 impl<T: Serialize> Tagged<T> {
@@ -109,6 +117,23 @@ impl Asked {
             etag: now.etag.clone(),
         })
     }
+}
+
+/// What was sent laid over what there is: fields that were not sent stay as they are, so that a program that knows fewer of them
+/// resets none.
+///
+/// # Errors
+/// [`ApiError::Unreadable`] if that is no thing of the kind.
+pub fn laid_over<T: Serialize + DeserializeOwned>(now: &T, sent: Value) -> Result<T, ApiError> {
+    let unreadable = |detail: String| ApiError::Unreadable { detail };
+    let Value::Object(sent) = sent else {
+        return Err(unreadable("a JSON object was expected".into()));
+    };
+    let mut whole = serde_json::to_value(now).map_err(|e| unreadable(e.to_string()))?;
+    if let Value::Object(fields) = &mut whole {
+        fields.extend(sent);
+    }
+    serde_json::from_value(whole).map_err(|e| unreadable(e.to_string()))
 }
 
 /// Gives every JSON answer to a GET a tag, and answers 304 to who has it already.

@@ -4,9 +4,13 @@ use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_bag::disc::spec::DiscId;
-use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
+use zinc_kite_bag::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
 
-use super::{Store, StoreError, counted, is_duplicate};
+use super::{Store, StoreError, counted, free_name, is_duplicate, room_for};
+
+/// Most bags kept.
+const MOST_BAGS: usize = 200;
+const NAMES: &str = "SELECT id, name FROM bag";
 
 /// Identity of a bag.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -85,6 +89,7 @@ impl Store {
             self.disc(c.disc_id)?;
         }
         self.change(|connection| {
+            free_name(connection, "bag", NAMES, &spec.name, None)?;
             connection
                 .execute(
                     "INSERT INTO bag (name, capacity, event_cap_g) VALUES (?1, ?2, ?3)",
@@ -95,6 +100,8 @@ impl Store {
             for c in carried {
                 put_in(connection, id, c)?;
             }
+            room_for(connection, "bag", "SELECT count(*) FROM bag", MOST_BAGS)?;
+            room_in(connection, id)?;
             Ok((id, format!("{} is made", spec.name.trim())))
         })
     }
@@ -123,6 +130,7 @@ impl Store {
     /// [`StoreError::NotFound`] or [`StoreError::NameTaken`].
     pub fn save_bag(&mut self, id: BagId, spec: &BagSpec) -> Result<(), StoreError> {
         self.change(|connection| {
+            free_name(connection, "bag", NAMES, &spec.name, Some(id.0))?;
             let changed = connection
                 .execute(
                     "UPDATE bag SET name = ?2, capacity = ?3, event_cap_g = ?4 WHERE id = ?1",
@@ -163,9 +171,16 @@ impl Store {
                 connection
                     .execute("DELETE FROM bag_disc WHERE bag_id = ?1 AND disc_id = ?2", (id.0, disc.0))?;
             }
+            room_in(connection, id)?;
             Ok(((), words))
         })
     }
+}
+
+/// Refuses a bag that holds more than a bag may be set to hold.
+fn room_in(connection: &Connection, id: BagId) -> Result<(), StoreError> {
+    let sql = format!("SELECT count(*) FROM bag_disc WHERE bag_id = {}", id.0);
+    room_for(connection, "carried disc", &sql, LARGEST_BAG as usize)
 }
 
 fn put_in(connection: &Connection, id: BagId, c: &Carried) -> Result<(), StoreError> {

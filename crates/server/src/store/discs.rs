@@ -1,10 +1,12 @@
 //! Discs. A deleted disc is kept, out of sight, so that deleting can be undone.
 
+use std::collections::HashSet;
+
 use rusqlite::{Row, named_params};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers};
 use zinc_kite_bag::disc::wear::Wear;
 
-use super::{Store, StoreError, counted, from_text, is_duplicate, to_text};
+use super::{Store, StoreError, counted, folded, free_name, from_text, is_duplicate, room_for, to_text};
 
 fn disc_of(r: &Row) -> Result<Disc, StoreError> {
     let observed = match r.get::<_, Option<f64>>("observed_speed")? {
@@ -45,6 +47,11 @@ fn disc_of(r: &Row) -> Result<Disc, StoreError> {
         },
     })
 }
+
+/// Most discs kept on a shelf.
+pub const MOST_DISCS: usize = 5000;
+const NAMES: &str = "SELECT id, name FROM disc WHERE deleted = 0";
+const COUNT: &str = "SELECT count(*) FROM disc WHERE deleted = 0";
 
 const COLUMNS: &str = "name = :name, maker = :maker, mould = :mould, plastic = :plastic,
     mass_g = :mass_g, reference_mass_g = :reference_mass_g, speed = :speed, glide = :glide,
@@ -120,7 +127,9 @@ impl Store {
     /// [`StoreError::NameTaken`] if its name is in use.
     pub fn add_disc(&mut self, spec: &DiscSpec) -> Result<DiscId, StoreError> {
         self.change(|connection| {
+            free_name(connection, "disc", NAMES, &spec.name, None)?;
             write(connection, &insert_sql(), spec)?;
+            room_for(connection, "disc", COUNT, MOST_DISCS)?;
             Ok((DiscId(connection.last_insert_rowid()), format!("{} is on the shelf", spec.name.trim())))
         })
     }
@@ -132,10 +141,19 @@ impl Store {
     pub fn add_discs(&mut self, specs: &[DiscSpec]) -> Result<Vec<DiscId>, StoreError> {
         self.change(|connection| {
             let mut ids = Vec::with_capacity(specs.len());
+            let mut names: HashSet<String> = HashSet::new();
+            let mut statement = connection.prepare_cached(NAMES)?;
+            for name in statement.query_map([], |r| r.get::<_, String>(1))? {
+                names.insert(folded(&name?));
+            }
             for spec in specs {
+                if !names.insert(folded(&spec.name)) {
+                    return Err(StoreError::NameTaken { what: "disc", name: spec.name.trim().to_owned() });
+                }
                 write(connection, &insert_sql(), spec)?;
                 ids.push(DiscId(connection.last_insert_rowid()));
             }
+            room_for(connection, "disc", COUNT, MOST_DISCS)?;
             Ok((ids, format!("{} are imported", counted(specs.len(), "disc"))))
         })
     }
@@ -146,9 +164,12 @@ impl Store {
     /// [`StoreError::NotFound`] or [`StoreError::NameTaken`].
     pub fn save_disc(&mut self, id: DiscId, spec: &DiscSpec) -> Result<(), StoreError> {
         let sql = format!("UPDATE disc SET {COLUMNS} WHERE id = {} AND deleted = 0", id.0);
-        self.change(|connection| match write(connection, &sql, spec)? {
-            0 => Err(not_found(id)),
-            _ => Ok(((), format!("{} is saved", spec.name.trim()))),
+        self.change(|connection| {
+            free_name(connection, "disc", NAMES, &spec.name, Some(id.0))?;
+            match write(connection, &sql, spec)? {
+                0 => Err(not_found(id)),
+                _ => Ok(((), format!("{} is saved", spec.name.trim()))),
+            }
         })
     }
 

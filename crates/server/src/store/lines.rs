@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_bag::need::line::{Line, LineSpec};
 
-use super::{Store, StoreError, from_json, to_json};
+use super::{Store, StoreError, from_json, room_for, to_json};
 
 /// Whether a line counts, and how much.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -16,8 +16,13 @@ pub struct LineSetting {
     pub enabled: bool,
     /// How often it comes up, 0.1 to 10; absent for the template's own.
     #[serde(default)]
+    #[schema(minimum = 0.1, maximum = 10.0)]
     pub weight: Option<f64>,
 }
+
+/// Most lines of the player's own.
+const MOST_LINES: usize = 200;
+const COUNT: &str = "SELECT count(*) FROM own_line WHERE deleted = 0";
 
 const OWN: &str = "own-";
 
@@ -120,6 +125,7 @@ impl Store {
     pub fn add_line(&mut self, spec: &LineSpec) -> Result<String, StoreError> {
         self.change(|connection| {
             connection.execute("INSERT INTO own_line (spec) VALUES (?1)", [to_json(spec)])?;
+            room_for(connection, "line of your own", COUNT, MOST_LINES)?;
             Ok((format!("{OWN}{}", connection.last_insert_rowid()), format!("{} is added", spec.name)))
         })
     }

@@ -16,6 +16,7 @@ use rusqlite::backup::Backup;
 use rusqlite::{Connection, OpenFlags};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
+use unicode_normalization::UnicodeNormalization;
 
 pub use bags::{Bag, BagId, Moves};
 pub use lines::LineSetting;
@@ -112,6 +113,14 @@ pub enum StoreError {
     LastBag {
         /// Its name.
         name: String,
+    },
+    /// More of a thing than the program keeps.
+    #[error("there can be at most {most} {what}s; delete some first")]
+    TooMany {
+        /// Kind of thing.
+        what: &'static str,
+        /// So many.
+        most: usize,
     },
     /// There is no step to undo or to do again.
     #[error("there is nothing to {verb}")]
@@ -308,6 +317,36 @@ fn from_json<T: DeserializeOwned>(column: &'static str, text: String) -> Result<
 /// So many of a thing, in words.
 pub fn counted(n: usize, what: &str) -> String {
     format!("{n} {what}{}", if n == 1 { "" } else { "s" })
+}
+
+/// A name as it is held against others: "Ä" and "ä", however they are written, are one.
+pub fn folded(name: &str) -> String {
+    name.trim().nfc().collect::<String>().to_lowercase()
+}
+
+/// Refuses a name that another row of a table has. The database itself knows the letters of English only.
+fn free_name(
+    connection: &Connection,
+    what: &'static str,
+    sql: &str,
+    name: &str,
+    own: Option<i64>,
+) -> Result<(), StoreError> {
+    let wanted = folded(name);
+    let mut statement = connection.prepare_cached(sql)?;
+    let mut rows = statement.query([])?;
+    while let Some(row) = rows.next()? {
+        if Some(row.get::<_, i64>(0)?) != own && folded(&row.get::<_, String>(1)?) == wanted {
+            return Err(StoreError::NameTaken { what, name: name.trim().to_owned() });
+        }
+    }
+    Ok(())
+}
+
+/// Refuses more rows than are kept.
+fn room_for(connection: &Connection, what: &'static str, sql: &str, most: usize) -> Result<(), StoreError> {
+    let there: i64 = connection.query_row(sql, [], |r| r.get(0))?;
+    if there > most as i64 { Err(StoreError::TooMany { what, most }) } else { Ok(()) }
 }
 
 /// Whether a failure means that a unique name is taken.
