@@ -94,7 +94,7 @@ pub enum Footing {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct LineSpec {
     /// Name.
-    #[schema(min_length = 1, max_length = 80)]
+    #[schema(max_length = 80)]
     pub name: String,
     /// What the shot is, in one sentence; empty if nobody said.
     #[serde(default)]
