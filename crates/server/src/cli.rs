@@ -9,10 +9,13 @@ use std::time::Duration;
 use actix_web::dev::ServerHandle;
 use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
-use clap::{Args, Parser, Subcommand};
+use clap::{Args, CommandFactory, Parser, Subcommand};
+use clap_complete::Shell;
 use directories::ProjectDirs;
 use rustls::pki_types::pem::PemObject;
 use rustls::pki_types::{CertificateDer, PrivateKeyDer};
+use tracing_appender::non_blocking::WorkerGuard;
+use tracing_appender::rolling::{RollingFileAppender, Rotation};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::season::SeasonVerdict;
@@ -21,7 +24,7 @@ use zinc_kite_bag::verdict::work::Work;
 use crate::app::{App, off_thread};
 use crate::door::{Door, keep_password, password_file};
 use crate::store::copies::restore;
-use crate::store::{BagId, Store, counted};
+use crate::store::{BagId, Store, counted, is_left};
 use crate::{demo, fly, routes};
 
 /// Assemble a full disc golf bag, judged by flying it.
@@ -48,18 +51,23 @@ enum Command {
         at: At,
     },
     /// Set the password that is asked for when others than this machine are served.
+    #[command(
+        after_help = "Examples:\n  zinc-kite password\n  zinc-kite password --db ~/discs.db < password.txt"
+    )]
     Password {
         /// Database file; without it the one in the data folder of this user.
         #[arg(long)]
         db: Option<PathBuf>,
     },
     /// Serve the demo scenario from a throw-away database.
+    #[command(after_help = "Example:\n  zinc-kite demo --port 0")]
     Demo {
         /// Port on this machine; 0 takes a free one.
         #[arg(long, default_value_t = 4817)]
         port: u16,
     },
     /// Write a copy of everything to a new file, also while the application is in use.
+    #[command(after_help = "Example:\n  zinc-kite backup ~/discs-before-the-season.db")]
     Backup {
         /// File to make.
         file: PathBuf,
@@ -68,6 +76,7 @@ enum Command {
         db: Option<PathBuf>,
     },
     /// Put what a copy holds in the place of the database, which is kept beside it. End the application first.
+    #[command(after_help = "Example:\n  zinc-kite restore ~/discs-before-the-season.db")]
     Restore {
         /// The copy.
         file: PathBuf,
@@ -79,6 +88,9 @@ enum Command {
     #[command(after_help = FLY_HELP)]
     Fly,
     /// Judge a bag and print pegs, chances, gaps, twins, worths and findings.
+    #[command(
+        after_help = "Examples:\n  zinc-kite analyse --demo\n  zinc-kite analyse --db ~/discs.db --wind-m-s 6 --json"
+    )]
     Analyse {
         /// Database file, which must exist.
         #[arg(long, required_unless_present = "demo", conflicts_with = "demo")]
@@ -103,7 +115,14 @@ enum Command {
         json: bool,
     },
     /// Print the OpenAPI document.
+    #[command(after_help = "Example:\n  zinc-kite openapi > openapi.json")]
     Openapi,
+    /// Print what makes a shell complete the commands of this program.
+    #[command(after_help = COMPLETIONS_HELP)]
+    Completions {
+        /// Which shell.
+        shell: Shell,
+    },
 }
 
 /// Where and to whom the application is served.
@@ -124,6 +143,9 @@ struct At {
     /// Private key for TLS, PEM.
     #[arg(long, requires = "tls_cert")]
     tls_key: Option<PathBuf>,
+    /// Write a log into this folder, a file a day, the last fourteen kept; without it warnings go to standard error.
+    #[arg(long)]
+    log: Option<PathBuf>,
     /// A proxy in front of it speaks TLS with the browsers. Asks for the password.
     #[arg(long, conflicts_with = "tls_cert")]
     behind_tls: bool,
@@ -139,6 +161,7 @@ impl At {
             tls_cert: None,
             tls_key: None,
             behind_tls: false,
+            log: None,
         }
     }
 
@@ -174,6 +197,11 @@ impl At {
     }
 }
 
+const COMPLETIONS_HELP: &str = "Examples:
+  zinc-kite completions bash > ~/.local/share/bash-completion/completions/zinc-kite
+  zinc-kite completions zsh > ~/.zfunc/_zinc-kite
+  zinc-kite completions fish > ~/.config/fish/completions/zinc-kite.fish";
+
 const SERVE_HELP: &str = "Examples:
   zinc-kite serve
   zinc-kite serve --db ~/discs.db --new
@@ -193,13 +221,12 @@ const FLY_HELP: &str = r#"Example:
 /// # Errors
 /// A message that says what went wrong and what to do.
 pub fn run() -> Result<()> {
-    tracing_subscriber::fmt()
-        .with_env_filter(
-            tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn".into()),
-        )
-        .with_writer(std::io::stderr)
-        .init();
-    match Cli::parse().command {
+    let command = Cli::parse().command;
+    let _log = match &command {
+        Command::Serve { at, .. } => log(at.log.as_deref())?,
+        _ => log(None)?,
+    };
+    match command {
         Command::Serve { db, new, at } => {
             let path = database(db, new)?;
             let store = Store::open(&path)?;
@@ -245,14 +272,56 @@ pub fn run() -> Result<()> {
             let conditions = Conditions { wind_m_s, wind_from_deg, gust_m_s, ..Conditions::default() };
             analyse(db.as_deref(), BagId(bag), conditions, json)
         }
+        Command::Completions { shell } => {
+            let mut script = Vec::new();
+            clap_complete::generate(shell, &mut Cli::command(), "zinc-kite", &mut script);
+            print_line(String::from_utf8_lossy(&script).trim_end())
+        }
         Command::Openapi => print_line(&routes::document().to_pretty_json()?),
     }
+}
+
+/// Log files kept, one a day.
+const LOGS_KEPT: usize = 14;
+
+/// Begins the log: on standard error, or in a folder, a file a day. What comes back is held until the program ends.
+fn log(folder: Option<&Path>) -> Result<Option<WorkerGuard>> {
+    let level = || tracing_subscriber::EnvFilter::try_from_default_env();
+    let Some(folder) = folder else {
+        tracing_subscriber::fmt()
+            .with_env_filter(level().unwrap_or_else(|_| "warn".into()))
+            .with_ansi(std::io::stderr().is_terminal())
+            .with_writer(std::io::stderr)
+            .init();
+        return Ok(None);
+    };
+    let files = RollingFileAppender::builder()
+        .rotation(Rotation::DAILY)
+        .filename_prefix("zinc-kite")
+        .filename_suffix("log")
+        .max_log_files(LOGS_KEPT)
+        .build(folder)
+        .with_context(|| {
+            format!("no log can be written in {}; name a folder in which you may write", folder.display())
+        })?;
+    let (writer, guard) = tracing_appender::non_blocking(files);
+    tracing_subscriber::fmt()
+        .with_env_filter(level().unwrap_or_else(|_| "info".into()))
+        .with_ansi(false)
+        .with_writer(writer)
+        .init();
+    Ok(Some(guard))
 }
 
 /// Prints to standard output; a reader that has closed its end is no failure.
 fn print_line(text: &str) -> Result<()> {
     use std::io::Write;
-    match writeln!(std::io::stdout(), "{text}") {
+    // What came from a file of somebody else's does not steer the terminal.
+    let shown: String = text
+        .chars()
+        .map(|c| if c.is_control() && !matches!(c, '\n' | '\t') { '\u{fffd}' } else { c })
+        .collect();
+    match writeln!(std::io::stdout(), "{shown}") {
         Err(e) if e.kind() != std::io::ErrorKind::BrokenPipe => Err(e.into()),
         _ => Ok(()),
     }
@@ -290,10 +359,26 @@ fn demo_store(path: Option<&Path>) -> Result<Store> {
 }
 
 fn serve_demo(port: u16) -> Result<()> {
-    let folder = tempfile::tempdir().context(
+    clear_up_after_the_killed(&std::env::temp_dir());
+    let folder = tempfile::Builder::new().prefix(DEMO_FOLDER).tempdir().context(
         "no throw-away folder could be made for the demo; check that the system's temporary folder is writable",
     )?;
     serve(demo_store(Some(&folder.path().join("demo.db")))?, &At::this_machine(port))
+}
+
+/// How the throw-away folder of a demo is called.
+const DEMO_FOLDER: &str = "zinc-kite-demo-";
+
+/// Removes folders of demos that were killed: nobody holds their databases any more.
+fn clear_up_after_the_killed(among: &Path) {
+    let Ok(entries) = std::fs::read_dir(among) else { return };
+    let demos = entries.flatten().filter(|e| e.file_name().to_string_lossy().starts_with(DEMO_FOLDER));
+    for folder in demos.map(|e| e.path()) {
+        // One that cannot be removed is in nobody's way.
+        if is_left(&folder.join("demo.db")) && std::fs::remove_dir_all(&folder).is_err() {
+            tracing::debug!(folder = %folder.display(), "is left from a demo");
+        }
+    }
 }
 
 /// Asks for a new password: twice at a terminal, where it is not shown; once from a pipe.

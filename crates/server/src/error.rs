@@ -130,12 +130,20 @@ pub enum ApiError {
     /// More of a thing than the program keeps.
     #[error("{0}")]
     TooMany(StoreError),
+    /// The disk takes no more.
+    #[error("the disk is full or cannot be written; nothing was changed. Free some space and try again")]
+    Disk(StoreError),
     /// The database failed. Details go to the log only.
     #[error("the database could not do this; nothing was changed, see the program's log for the cause")]
     Store(StoreError),
     /// A worker was lost.
     #[error("the work was interrupted; nothing was changed, try again")]
     Interrupted,
+}
+
+fn is_of_the_disk(error: &rusqlite::Error) -> bool {
+    use rusqlite::ErrorCode::{DiskFull, ReadOnly, SystemIoFailure};
+    matches!(error.sqlite_error_code(), Some(DiskFull | ReadOnly | SystemIoFailure))
 }
 
 impl From<StoreError> for ApiError {
@@ -148,6 +156,7 @@ impl From<StoreError> for ApiError {
             | StoreError::ChangedSince { .. }
             | StoreError::NameSince { .. }) => ApiError::Turn(turn),
             many @ StoreError::TooMany { .. } => ApiError::TooMany(many),
+            StoreError::Sqlite(e) if is_of_the_disk(&e) => ApiError::Disk(StoreError::Sqlite(e)),
             other => ApiError::Store(other),
         }
     }
@@ -200,7 +209,7 @@ impl ApiError {
             ApiError::ChangedMeanwhile { .. } => "Changed meanwhile",
             ApiError::Turn(_) => "Cannot be turned back",
             ApiError::TooMany(_) => "Too many",
-            ApiError::Store(_) | ApiError::Interrupted => "Could not be done",
+            ApiError::Store(_) | ApiError::Disk(_) | ApiError::Interrupted => "Could not be done",
         }
     }
 }
@@ -225,12 +234,13 @@ impl ResponseError for ApiError {
             ApiError::TooLarge { .. } => StatusCode::PAYLOAD_TOO_LARGE,
             ApiError::Unconditional => StatusCode::PRECONDITION_REQUIRED,
             ApiError::ChangedMeanwhile { .. } => StatusCode::PRECONDITION_FAILED,
+            ApiError::Disk(_) => StatusCode::INSUFFICIENT_STORAGE,
             ApiError::Store(_) | ApiError::Interrupted => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }
 
     fn error_response(&self) -> HttpResponse {
-        if let ApiError::Store(cause) = self {
+        if let ApiError::Store(cause) | ApiError::Disk(cause) = self {
             tracing::error!(%cause, "database");
         }
         let status = self.status_code();

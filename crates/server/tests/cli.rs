@@ -58,6 +58,51 @@ fn prop_fly_mirrors_and_reports_extremes() {
 }
 
 #[rstest]
+#[case("bash")]
+#[case("zsh")]
+#[case("fish")]
+fn a_shell_completes_every_command(#[case] shell: &str) {
+    let output = run(&["completions", shell], "");
+    let script = String::from_utf8(output.stdout).unwrap();
+    assert!(output.status.success() && !script.contains('\u{fffd}'));
+    for command in ["serve", "demo", "password", "backup", "restore", "analyse", "fly"] {
+        assert!(script.contains(command), "{command} in {shell}");
+    }
+}
+
+#[rstest]
+#[case("serve")]
+#[case("demo")]
+#[case("password")]
+#[case("backup")]
+#[case("restore")]
+#[case("fly")]
+#[case("analyse")]
+#[case("openapi")]
+#[case("completions")]
+fn every_command_shows_an_example(#[case] command: &str) {
+    let text = String::from_utf8(run(&[command, "--help"], "").stdout).unwrap();
+    assert!(text.contains("Example") && text.contains("zinc-kite"), "{text}");
+}
+
+#[test]
+fn others_are_served_only_with_a_password() {
+    let folder = tempfile::tempdir().unwrap();
+    let db = folder.path().join("mine.db");
+    let db = db.to_str().unwrap();
+    let open = run(&["serve", "--new", "--port", "0", "--host", "0.0.0.0", "--db", db], "");
+    let words = String::from_utf8(open.stderr).unwrap();
+    assert!(!open.status.success() && words.contains("set one with `zinc-kite password`"), "{words}");
+    let short = run(&["password", "--db", db], "short\n");
+    assert!(String::from_utf8(short.stderr).unwrap().contains("8 to 256 characters"));
+    let set = run(&["password", "--db", db], "a long walk home\n");
+    assert!(set.status.success());
+    let no_key =
+        run(&["serve", "--port", "0", "--db", db, "--tls-cert", "/none.pem", "--tls-key", "/none.pem"], "");
+    assert!(String::from_utf8(no_key.stderr).unwrap().contains("not a certificate in PEM"));
+}
+
+#[rstest]
 #[case("{", "not what was expected")]
 #[case(r#"{"release":{"speed_m_s":20}}"#, "either \"numbers\" or \"coefficients\"")]
 #[case(

@@ -83,6 +83,57 @@ fn a_file_without_its_columns_or_with_taken_names_is_told_so() {
     assert_eq!(read(&marked, &[]).discs.len(), 1, "a byte order mark and Windows line ends are fine");
 }
 
+/// Spreadsheets of other countries put a semicolon between cells and a comma before decimals.
+#[rstest]
+#[case(';', "173,5")]
+#[case('\t', "173,5")]
+#[case('\t', "173.5")]
+#[case(';', "173.5")]
+#[case(',', "173.5")]
+fn cells_are_told_apart_as_the_header_does(#[case] between: char, #[case] mass: &str) {
+    let rows = format!("{HEAD}\nA|B|C|premium|{mass}|11|5|-1|2||").replace([',', '|'], "|");
+    let text = rows.replace(&mass.replace(',', "|"), mass).replace('|', &between.to_string());
+    let reading = read(&text, &[]);
+    assert_eq!(reading.problems, []);
+    assert_eq!(reading.discs[0].mass_g, 173.5);
+}
+
+#[test]
+fn columns_that_are_not_known_are_told() {
+    let reading = read(&format!("{HEAD},owner,Weather\nA,B,C,premium,173,11,5,-1,2,,,me,wet\n"), &[]);
+    assert_eq!((reading.discs.len(), reading.ignored), (1, vec!["owner".to_owned(), "weather".to_owned()]));
+}
+
+#[test]
+fn a_file_with_everything_wrong_is_told_in_a_hundred_rows() {
+    let rows = "A,B,C,premium,heavy,11,5,-1,2,,\n".repeat(5000);
+    let reading = read(&format!("{HEAD}\n{rows}"), &[]);
+    assert_eq!((reading.problems.len(), reading.further), (100, 4900));
+}
+
+/// A cell that a spreadsheet would work out as a formula is kept a text, and comes back as it was.
+#[rstest]
+#[case("=HYPERLINK(1)", "'=HYPERLINK(1)")]
+#[case("+1", "'+1")]
+#[case("-1", "'-1")]
+#[case("@home", "'@home")]
+#[case("'=1", "''=1")]
+#[case("'90s mould", "'90s mould")]
+fn no_cell_is_a_formula(#[case] notes: &str, #[case] cell: &str) {
+    let mut disc = discs(SHELF_CSV).remove(0);
+    disc.spec.notes = notes.to_owned();
+    let text = write(std::slice::from_ref(&disc)).unwrap();
+    assert!(text.trim_end().ends_with(cell), "{text}");
+    assert_eq!(discs(&text)[0].spec.notes, notes);
+}
+
+#[test]
+fn names_are_one_whatever_their_case_or_writing() {
+    let rows = "Ärmel,B,C,base,170,9,5,-1,2,,\na\u{308}rmel,B,C,base,170,9,5,-1,2,,\n";
+    let reading = read(&format!("{HEAD}\n{rows}"), &[]);
+    assert_eq!((reading.discs.len(), reading.problems[0].column.as_str()), (1, "name"));
+}
+
 #[test]
 fn a_file_that_is_no_text_is_told_so_by_its_line() {
     let reading = zinc_kite::format::shelf_csv::read_bytes(b"name,maker\nCorb\xe9l,Saltmarsh\n", &[]);

@@ -5,7 +5,8 @@ use rusqlite::Connection;
 use zinc_kite::demo;
 use zinc_kite::store::migrations::{VERSION, migrations};
 use zinc_kite::store::{BagId, Moves, Store, StoreError};
-use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::disc::spec::{DiscId, DiscSpec};
+use zinc_kite_bag::verdict::carried::Carried;
 
 #[test]
 fn prop_the_schema_is_valid_from_empty_and_from_every_earlier_version() {
@@ -92,4 +93,35 @@ fn what_is_no_database_or_another_programs_is_refused() {
     let missing = folder.path().join("no/such/folder/x.db");
     let error = Store::open(&missing).err().unwrap().to_string();
     assert!(error.contains("check that its folder exists"), "{error}");
+}
+
+#[test]
+fn names_are_one_whatever_their_case_or_writing() {
+    let mut store = Store::in_memory().unwrap();
+    demo::fill(&mut store).unwrap();
+    let like = store.disc(DiscId(1)).unwrap().spec;
+    let mut add = |name: &str| store.add_disc(&DiscSpec { name: name.into(), ..like.clone() });
+    let id = add("Ärmel").unwrap();
+    for taken in ["ärmel", "ÄRMEL ", "A\u{308}rmel"] {
+        assert!(matches!(add(taken), Err(StoreError::NameTaken { .. })), "{taken}");
+    }
+    store.save_disc(id, &DiscSpec { name: "ÄRMEL".into(), ..like }).unwrap();
+}
+
+#[test]
+fn there_is_a_limit_to_what_is_kept_and_carried() {
+    let mut store = Store::in_memory().unwrap();
+    demo::fill(&mut store).unwrap();
+    let like = store.disc(DiscId(1)).unwrap().spec;
+    let many = |n: usize| -> Vec<DiscSpec> {
+        (0..n).map(|k| DiscSpec { name: format!("Copy {k}"), ..like.clone() }).collect()
+    };
+    let error = store.add_discs(&many(5000)).unwrap_err();
+    assert!(matches!(error, StoreError::TooMany { most: 5000, .. }), "{error}");
+    assert_eq!(store.discs().unwrap().len(), 46, "all or none");
+    let ids = store.add_discs(&many(60)).unwrap();
+    let carry = ids.iter().map(|id| Carried { disc_id: *id, spare: false }).collect();
+    let error = store.move_discs(BagId(1), &Moves { carry, bench: vec![] }).unwrap_err().to_string();
+    assert_eq!(error, "there can be at most 60 carried discs; make room first");
+    assert_eq!(store.bag(BagId(1)).unwrap().carried.len(), 19);
 }

@@ -666,7 +666,7 @@ export interface components {
             /** @description What changes the numbers: printed, observed, plastic, weight, top, wear, limit. */
             cause: string;
             /** @description What it adds. */
-            change: components["schemas"]["Numbers"];
+            change: components["schemas"]["NumbersChange"];
             /** @description In plain words. */
             note: string;
         };
@@ -844,7 +844,7 @@ export interface components {
             state: components["schemas"]["ChangeState"];
             /** @description What it did, thing by thing. */
             things: components["schemas"]["ThingChange"][];
-            /** @description The browser window that asked for it, by the name it gave itself. */
+            /** @description The browser window that did, undid or redid it last, by the name it gave itself. */
             window?: string | null;
             /** @description What, in words. */
             words: string;
@@ -1204,11 +1204,15 @@ export interface components {
         ImportReport: {
             /** @description The discs they became. */
             disc_ids: components["schemas"]["DiscId"][];
+            /** @description How many more things are wrong. */
+            further: number;
             /** @description Rows that can be imported. */
             good: number;
+            /** @description Columns that are not known and were left aside. */
+            ignored: string[];
             /** @description Rows that were imported. */
             imported: number;
-            /** @description What is wrong with the others. */
+            /** @description What is wrong with the others, the first hundred things. */
             problems: components["schemas"]["RowProblem"][];
         };
         /** @description A line on which a disc is the one to throw. */
@@ -1505,6 +1509,29 @@ export interface components {
             /**
              * Format: double
              * @description Turn, −8 to 3.
+             */
+            turn: number;
+        };
+        /** @description What changes the four numbers, and by how much. */
+        NumbersChange: {
+            /**
+             * Format: double
+             * @description Fade.
+             */
+            fade: number;
+            /**
+             * Format: double
+             * @description Glide.
+             */
+            glide: number;
+            /**
+             * Format: double
+             * @description Speed.
+             */
+            speed: number;
+            /**
+             * Format: double
+             * @description Turn.
              */
             turn: number;
         };

@@ -35,8 +35,9 @@ function send(acceptGood: boolean) {
     )
     report.value = answer
     if (answer.imported > 0) {
-      // The way back stands before the discs show.
-      actions.did(`${answer.imported} discs are imported`)
+      const aside =
+        answer.ignored.length > 0 ? `; columns not known were left aside: ${answer.ignored.join(', ')}` : ''
+      actions.did(`${answer.imported} discs are imported${aside}`)
       open.value = false
       await actions.refresh()
     }
@@ -47,8 +48,9 @@ function send(acceptGood: boolean) {
 <template>
   <el-dialog v-model="open" title="Import discs from CSV" width="640px">
     <p>
-      One disc a row, a header with the column names. A file that Export makes shows every column; needed are
-      name, maker, mould, plastic, mass_g, speed, glide, turn and fade.
+      One disc a row, a header with the column names; commas, semicolons or tabs between cells. A file that
+      Export makes shows every column; needed are name, maker, mould, plastic, mass_g, speed, glide, turn and
+      fade.
     </p>
     <p class="pick">
       <input
@@ -62,7 +64,9 @@ function send(acceptGood: boolean) {
     <template v-if="report && report.problems.length > 0">
       <p role="alert">
         <b>Nothing is imported yet.</b> {{ report.good }} rows of {{ fileName }} are good;
-        {{ report.problems.length }} things are wrong:
+        {{ report.problems.length + report.further }} things are wrong<template v-if="report.further > 0"
+          >, of which the first {{ report.problems.length }} are</template
+        >:
       </p>
       <div class="scroll">
         <table>

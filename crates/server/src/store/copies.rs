@@ -148,8 +148,10 @@ impl Store {
             return Ok(None);
         }
         write(&self.connection, &copy)?;
+        // The one just made stays, even if a clock that went wrong has dated others after it.
         let mut copies = daily_copies(file)?;
-        copies.truncate(copies.len().saturating_sub(KEPT));
+        copies.retain(|other| *other != copy);
+        copies.truncate(copies.len().saturating_sub(KEPT - 1));
         for oldest in copies {
             fs::remove_file(&oldest).map_err(io(&oldest))?;
         }

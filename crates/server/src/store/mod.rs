@@ -115,7 +115,7 @@ pub enum StoreError {
         name: String,
     },
     /// More of a thing than the program keeps.
-    #[error("there can be at most {most} {what}s; delete some first")]
+    #[error("there can be at most {most} {what}s; make room first")]
     TooMany {
         /// Kind of thing.
         what: &'static str,
@@ -312,6 +312,11 @@ fn to_json<T: Serialize>(value: &T) -> String {
 
 fn from_json<T: DeserializeOwned>(column: &'static str, text: String) -> Result<T, StoreError> {
     serde_json::from_str(&text).map_err(|_| StoreError::Corrupt { column, value: text })
+}
+
+/// Whether a database is there and no program has it open.
+pub fn is_left(path: &Path) -> bool {
+    path.exists() && Lock::take(path).is_ok()
 }
 
 /// So many of a thing, in words.
