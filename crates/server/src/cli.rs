@@ -167,7 +167,9 @@ impl At {
 
     fn door(&self, database: Option<&Path>) -> Result<Door> {
         if self.host.is_loopback() && self.name.is_empty() && !self.behind_tls {
-            return Ok(Door::of_this_machine());
+            let mut door = Door::of_this_machine();
+            door.https = self.tls_cert.is_some();
+            return Ok(door);
         }
         let file = password_file(database.context("only a database of your own is served to others")?);
         if !file.exists() {
