@@ -1,5 +1,6 @@
-//! Chores of the project: `cargo xtask demo | test | lint | screenshots | bench`.
+//! Chores of the project: `cargo xtask demo | test | lint | client | screenshots | bench | faults | doctor`.
 
+mod doctor;
 mod tools;
 
 use std::thread::sleep;
@@ -18,7 +19,9 @@ const USAGE: &str = "usage: cargo xtask <chore>
   lint         formatting, clippy, eslint, types
   client       write the front end's client anew from the OpenAPI document
   screenshots  take the pictures in docs/screenshots anew
-  bench        print the figures of speed and memory";
+  bench        print the figures of speed, memory and load
+  faults       kill the program two hundred times while it is written to
+  doctor       say what is missing on this machine";
 
 fn main() -> Result<()> {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
@@ -30,6 +33,8 @@ fn main() -> Result<()> {
         Some("client") => regenerate_client(),
         Some("screenshots") => screenshots(),
         Some("bench") => bench(),
+        Some("faults") => faults(),
+        Some("doctor") => doctor::doctor(),
         _ => bail!("{USAGE}"),
     }
 }
@@ -69,6 +74,12 @@ fn screenshots() -> Result<()> {
     cargo(&["test", "--package", "zinc-kite", "--test", "browser", "--", "--ignored", "pictures"])
 }
 
+fn faults() -> Result<()> {
+    front_end()?;
+    let kills = "prop_no_disc_that_was_answered_is_lost_to_two_hundred_kills";
+    cargo(&["test", "--package", "zinc-kite", "--test", "file", "--", "--ignored", "--exact", kills])
+}
+
 /// How long the machine rests between compiling and measuring: one whose processor is shared lends it for bursts, and after
 /// minutes of compiling it was seen to be half as slow again.
 const REST: Duration = Duration::from_secs(45);
@@ -78,13 +89,19 @@ fn bench() -> Result<()> {
     front_end()?;
     let flights = ["--release", "--package", "zinc-kite-flight", "--example", "speed"];
     let judgement = ["--release", "--package", "zinc-kite", "--example", "judge"];
+    let crowd = ["--release", "--package", "zinc-kite", "--example", "crowd"];
+    let load = ["--release", "--package", "zinc-kite", "--test", "file"];
     let dial = ["--release", "--package", "zinc-kite", "--test", "browser"];
     cargo(&[&["build"], &flights[..]].concat())?;
     cargo(&[&["build"], &judgement[..]].concat())?;
+    cargo(&[&["build"], &crowd[..]].concat())?;
+    cargo(&[&["test", "--no-run"], &load[..]].concat())?;
     cargo(&[&["test", "--no-run"], &dial[..]].concat())?;
     println!("resting for {} s after compiling", REST.as_secs());
     sleep(REST);
     cargo(&[&["run"], &flights[..]].concat())?;
     cargo(&[&["run"], &judgement[..]].concat())?;
+    cargo(&[&["run"], &crowd[..]].concat())?;
+    cargo(&[&["test"], &load[..], &["--", "--ignored", "--nocapture", "--exact", "load"]].concat())?;
     cargo(&[&["test"], &dial[..], &["--", "--ignored", "--nocapture", "dial_to_pixels"]].concat())
 }
