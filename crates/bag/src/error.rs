@@ -107,6 +107,7 @@ pub fn named(field: &'static str, value: &str, longest: usize) -> Result<(), Bag
 }
 
 #[cfg(test)]
+#[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
     use rstest::rstest;

@@ -9,7 +9,7 @@ use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::search::chance;
 use zinc_kite_bag::disc::as_thrown::as_thrown;
 use zinc_kite_bag::disc::plastic::{PLASTICS, Plastic};
-use zinc_kite_bag::disc::spec::{Disc, DiscSpec, Numbers, Top};
+use zinc_kite_bag::disc::spec::{Disc, DiscSpec, NumbersChange, Top};
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::disc::wear::{Grade, Wear};
 use zinc_kite_bag::need::line::Line;
@@ -81,7 +81,7 @@ proptest! {
     #[test]
     fn prop_the_as_thrown_sum_adds_up(spec in any_spec()) {
         let sum = as_thrown(&spec);
-        let total = |f: fn(&Numbers) -> f64| sum.addends.iter().map(|a| f(&a.change)).sum::<f64>();
+        let total = |f: fn(&NumbersChange) -> f64| sum.addends.iter().map(|a| f(&a.change)).sum::<f64>();
         prop_assert!((total(|n| n.speed) - sum.result.speed).abs() < 1e-9);
         prop_assert!((total(|n| n.glide) - sum.result.glide).abs() < 1e-9);
         prop_assert!((total(|n| n.turn) - sum.result.turn).abs() < 1e-9);

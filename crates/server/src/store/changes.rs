@@ -539,6 +539,7 @@ fn flat(row: &Value) -> Map<String, Value> {
 }
 
 #[cfg(test)]
+#[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
 
