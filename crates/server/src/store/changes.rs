@@ -276,6 +276,7 @@ impl Store {
             let_go(&transaction)?;
         }
         transaction.commit()?;
+        self.discs.take();
         Ok(value)
     }
 
@@ -395,6 +396,7 @@ impl Store {
             }
             _ => e.into(),
         })?;
+        self.discs.take();
         change.window = window;
         change.state = if way == Way::Back { ChangeState::Undone } else { ChangeState::Done };
         change.things =

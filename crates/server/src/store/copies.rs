@@ -113,6 +113,7 @@ impl Store {
             }
             None => None,
         };
+        self.discs.take();
         Backup::new(&other.connection, &mut self.connection)?.run_to_completion(
             i32::MAX,
             Duration::ZERO,

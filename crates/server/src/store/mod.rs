@@ -9,6 +9,7 @@ mod lock;
 pub mod migrations;
 mod player;
 
+use std::cell::RefCell;
 use std::path::{Path, PathBuf};
 use std::time::Duration;
 
@@ -17,6 +18,7 @@ use rusqlite::{Connection, OpenFlags};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use unicode_normalization::UnicodeNormalization;
+use zinc_kite_bag::disc::spec::Disc;
 
 pub use bags::{Bag, BagId, Moves};
 pub use lines::LineSetting;
@@ -165,6 +167,8 @@ pub struct Store {
     file: Option<PathBuf>,
     /// The window whose change comes next.
     window: Option<String>,
+    /// Every disc, as read last; nothing once something was changed.
+    discs: RefCell<Option<Vec<Disc>>>,
     _lock: Option<Lock>,
 }
 
@@ -231,7 +235,13 @@ impl Store {
             other => StoreError::NotOurs { path: path.into(), cause: other.to_string() },
         })?;
         changes::watch(&connection)?;
-        Ok(Store { connection, file: file.map(Path::to_owned), window: None, _lock: None })
+        Ok(Store {
+            connection,
+            file: file.map(Path::to_owned),
+            window: None,
+            discs: RefCell::default(),
+            _lock: None,
+        })
     }
 
     /// Says which window asks for the change that comes next.
@@ -341,7 +351,12 @@ fn free_name(
     let mut statement = connection.prepare_cached(sql)?;
     let mut rows = statement.query([])?;
     while let Some(row) = rows.next()? {
-        if Some(row.get::<_, i64>(0)?) != own && folded(&row.get::<_, String>(1)?) == wanted {
+        let other = row.get_ref(1)?.as_str().map_err(rusqlite::Error::from)?;
+        let same = match name.is_ascii() && other.is_ascii() {
+            true => other.eq_ignore_ascii_case(name.trim()),
+            false => folded(other) == wanted,
+        };
+        if same && Some(row.get::<_, i64>(0)?) != own {
             return Err(StoreError::NameTaken { what, name: name.trim().to_owned() });
         }
     }
