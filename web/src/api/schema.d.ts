@@ -2478,6 +2478,8 @@ export interface operations {
         responses: {
             201: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2507,6 +2509,8 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2526,7 +2530,10 @@ export interface operations {
     save_bag: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -2540,10 +2547,30 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Tagged_Bag"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {
@@ -2559,7 +2586,10 @@ export interface operations {
     delete_bag: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -2572,6 +2602,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             default: {
                 headers: {
@@ -2732,7 +2780,10 @@ export interface operations {
     move_discs: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -2747,10 +2798,30 @@ export interface operations {
             /** @description The bag after it */
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Tagged_Bag"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {
@@ -3285,6 +3356,8 @@ export interface operations {
         responses: {
             201: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3314,6 +3387,8 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3333,7 +3408,10 @@ export interface operations {
     save_disc: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -3347,10 +3425,30 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Tagged_ShelfDisc"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {
@@ -3366,7 +3464,10 @@ export interface operations {
     delete_disc: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -3379,6 +3480,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             default: {
                 headers: {
@@ -3507,6 +3626,8 @@ export interface operations {
         responses: {
             201: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3556,6 +3677,8 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3575,7 +3698,10 @@ export interface operations {
     save_line: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path: {
                 key: string;
             };
@@ -3589,10 +3715,30 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {
@@ -3608,7 +3754,10 @@ export interface operations {
     delete_line: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path: {
                 key: string;
             };
@@ -3619,6 +3768,8 @@ export interface operations {
             /** @description The line as it came, which the deleted one had replaced */
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3631,6 +3782,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             default: {
                 headers: {
@@ -3645,7 +3814,10 @@ export interface operations {
     set_line: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path: {
                 key: string;
             };
@@ -3659,10 +3831,30 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {
@@ -3705,6 +3897,8 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3724,7 +3918,10 @@ export interface operations {
     save_player: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -3736,10 +3933,30 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Tagged_PlayerSheet"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {

@@ -217,8 +217,7 @@ export function useActions() {
     const send = (etag: string) =>
       take(
         api.POST('/api/bags/{id}/moves', {
-          params: { path: { id: now.id } },
-          headers: ifMatch(etag),
+          params: { path: { id: now.id }, header: ifMatch(etag) },
           body: moves,
         }),
       )
@@ -247,7 +246,7 @@ export function useActions() {
   const shownDisc = (id: number) => discs.data.value?.find((d) => d.id === id)
 
   const sendDisc = async (id: number, body: DiscSpec, etag: string) => {
-    await take(api.PUT('/api/discs/{id}', { params: { path: { id } }, headers: ifMatch(etag), body }))
+    await take(api.PUT('/api/discs/{id}', { params: { path: { id }, header: ifMatch(etag) }, body }))
     await refresh()
   }
 
@@ -272,7 +271,7 @@ export function useActions() {
     const etag = shownDisc(disc.id)?.etag
     if (!etag) return Promise.resolve(false)
     return attempt(async () => {
-      await take(api.DELETE('/api/discs/{id}', { params: { path: { id: disc.id } }, headers: ifMatch(etag) }))
+      await take(api.DELETE('/api/discs/{id}', { params: { path: { id: disc.id }, header: ifMatch(etag) } }))
       await refresh()
       did(`${disc.name} is deleted`)
     })

@@ -44,8 +44,8 @@ async function make(spec: BagSpec, carried: Bag['carried']) {
 }
 
 const saving = useSaving<BagSpec>(async (body, etag) => {
-  const params = { path: { id: props.bag.id } }
-  await take(api.PUT('/api/bags/{id}', { params, headers: ifMatch(etag), body }))
+  const params = { path: { id: props.bag.id }, header: ifMatch(etag) }
+  await take(api.PUT('/api/bags/{id}', { params, body }))
   await actions.refresh()
 })
 const { clashes } = saving
@@ -74,8 +74,8 @@ async function remove() {
   const gone = props.bag
   problem.value = null
   try {
-    const params = { path: { id: gone.id } }
-    await take(api.DELETE('/api/bags/{id}', { params, headers: ifMatch(gone.etag) }))
+    const params = { path: { id: gone.id }, header: ifMatch(gone.etag) }
+    await take(api.DELETE('/api/bags/{id}', { params }))
     choice.bagId = null
     await actions.refresh()
     actions.did(`${gone.name} is deleted`)

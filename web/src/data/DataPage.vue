@@ -41,7 +41,7 @@ const reachable = computed(() => now.value?.addresses.filter((a) => !a.includes(
           <h2 id="phone">Open it on a phone</h2>
           <div v-if="reachable.length > 0" class="phone">
             <img :src="CODE" alt="QR code of the address" width="200" height="200" />
-            <div>
+            <div data-test="addresses">
               <p>With the phone in the same network, scan this or type</p>
               <p v-for="a in reachable" :key="a">
                 <b>{{ a }}</b>

@@ -51,8 +51,8 @@ const stored = useQuery({
   gcTime: 0,
 })
 const saving = useSaving<LineSpec>(async (body, etag) => {
-  const params = { path: { key: props.line?.key ?? '' } }
-  await take(api.PUT('/api/lines/{key}', { params, headers: ifMatch(etag), body }))
+  const params = { path: { key: props.line?.key ?? '' }, header: ifMatch(etag) }
+  await take(api.PUT('/api/lines/{key}', { params, body }))
   await actions.refresh()
 })
 const { clashes } = saving
@@ -134,8 +134,8 @@ async function remove() {
   const etag = saving.seen.value?.etag
   if (!line || !etag) return
   const done = await actions.attempt(async () => {
-    const params = { path: { key: line.key } }
-    await take(api.DELETE('/api/lines/{key}', { params, headers: ifMatch(etag) }))
+    const params = { path: { key: line.key }, header: ifMatch(etag) }
+    await take(api.DELETE('/api/lines/{key}', { params }))
     await actions.refresh()
     actions.did(line.key.startsWith('own-') ? `${line.name} is deleted` : `${line.name} is as it came`)
   })

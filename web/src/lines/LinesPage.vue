@@ -61,11 +61,12 @@ function openLine(key: string, discId: number | null = null) {
 }
 
 function toggle(line: LineVerdict['line']) {
-  const params = { path: { key: line.key } }
+  const path = { key: line.key }
   return actions.attempt(async () => {
-    const { etag, weight } = await take(api.GET('/api/lines/{key}', { params }))
+    const { etag, weight } = await take(api.GET('/api/lines/{key}', { params: { path } }))
     const body = { enabled: !line.enabled, weight }
-    await take(api.PUT('/api/lines/{key}/setting', { params, headers: ifMatch(etag), body }))
+    const params = { path, header: ifMatch(etag) }
+    await take(api.PUT('/api/lines/{key}/setting', { params, body }))
     await actions.refresh()
     actions.did(`${line.name} is switched ${line.enabled ? 'off' : 'on'}`)
   })

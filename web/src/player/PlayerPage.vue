@@ -19,7 +19,7 @@ function playerOf(sheet: PlayerSheet): Player {
   return JSON.parse(JSON.stringify(player)) as Player
 }
 const saving = useSaving<Player>(async (body, etag) => {
-  await take(api.PUT('/api/player', { headers: ifMatch(etag), body }))
+  await take(api.PUT('/api/player', { params: { header: ifMatch(etag) }, body }))
   await actions.refresh()
 })
 const { problem, clashes } = saving

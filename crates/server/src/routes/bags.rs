@@ -63,7 +63,7 @@ pub struct NewBag {
 }
 
 #[utoipa::path(post, path = "/api/bags", operation_id = "add_bag", request_body = NewBag, responses(
-    (status = 201, body = Tagged<Bag>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    (status = 201, body = Tagged<Bag>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn add(app: Data<App>, asked: Asked, new: Json<NewBag>) -> Result<HttpResponse, ApiError> {
     let bag = off_thread(&app, move |app| {
         new.spec.validate()?;
@@ -76,14 +76,16 @@ pub(super) async fn add(app: Data<App>, asked: Asked, new: Json<NewBag>) -> Resu
 }
 
 #[utoipa::path(get, path = "/api/bags/{id}", operation_id = "get_bag", params(("id" = i64, Path)), responses(
-    (status = 200, body = Tagged<Bag>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    (status = 200, body = Tagged<Bag>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn show(app: Data<App>, id: Path<BagId>) -> Result<HttpResponse, ApiError> {
     let bag = off_thread(&app, move |app| stands(&app.store(), *id)).await?;
     Ok(bag.answer(StatusCode::OK))
 }
 
-#[utoipa::path(put, path = "/api/bags/{id}", operation_id = "save_bag", params(("id" = i64, Path)),
-    request_body = BagSpec, responses((status = 200, body = Tagged<Bag>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+#[utoipa::path(put, path = "/api/bags/{id}", operation_id = "save_bag", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("id" = i64, Path)),
+    request_body = BagSpec, responses((status = 200, body = Tagged<Bag>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
@@ -103,8 +105,10 @@ pub(super) async fn save(
     Ok(bag.answer(StatusCode::OK))
 }
 
-#[utoipa::path(delete, path = "/api/bags/{id}", operation_id = "delete_bag", params(("id" = i64, Path)),
-    responses((status = 204), (status = "default", body = Problem, content_type = "application/problem+json")))]
+#[utoipa::path(delete, path = "/api/bags/{id}", operation_id = "delete_bag", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("id" = i64, Path)),
+    responses((status = 204), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn remove(app: Data<App>, asked: Asked, id: Path<BagId>) -> Result<HttpResponse, ApiError> {
     off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -115,9 +119,11 @@ pub(super) async fn remove(app: Data<App>, asked: Asked, id: Path<BagId>) -> Res
     Ok(HttpResponse::NoContent().finish())
 }
 
-#[utoipa::path(post, path = "/api/bags/{id}/moves", operation_id = "move_discs", params(("id" = i64, Path)),
+#[utoipa::path(post, path = "/api/bags/{id}/moves", operation_id = "move_discs", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("id" = i64, Path)),
     request_body = Moves,
-    responses((status = 200, description = "The bag after it", body = Tagged<Bag>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    responses((status = 200, description = "The bag after it", body = Tagged<Bag>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn moves(
     app: Data<App>,
     asked: Asked,

@@ -70,7 +70,7 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<ShelfDisc>>>,
 }
 
 #[utoipa::path(post, path = "/api/discs", operation_id = "add_disc", request_body = DiscSpec, responses(
-    (status = 201, body = Tagged<ShelfDisc>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    (status = 201, body = Tagged<ShelfDisc>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn add(
     app: Data<App>,
     asked: Asked,
@@ -87,14 +87,16 @@ pub(super) async fn add(
 }
 
 #[utoipa::path(get, path = "/api/discs/{id}", operation_id = "get_disc", params(("id" = i64, Path)), responses(
-    (status = 200, body = Tagged<ShelfDisc>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    (status = 200, body = Tagged<ShelfDisc>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn show(app: Data<App>, id: Path<DiscId>) -> Result<HttpResponse, ApiError> {
     let disc = off_thread(&app, move |app| stands(&app.store(), *id)).await?;
     Ok(disc.answer(StatusCode::OK))
 }
 
-#[utoipa::path(put, path = "/api/discs/{id}", operation_id = "save_disc", params(("id" = i64, Path)),
-    request_body = DiscSpec, responses((status = 200, body = Tagged<ShelfDisc>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+#[utoipa::path(put, path = "/api/discs/{id}", operation_id = "save_disc", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("id" = i64, Path)),
+    request_body = DiscSpec, responses((status = 200, body = Tagged<ShelfDisc>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
@@ -114,8 +116,10 @@ pub(super) async fn save(
     Ok(disc.answer(StatusCode::OK))
 }
 
-#[utoipa::path(delete, path = "/api/discs/{id}", operation_id = "delete_disc", params(("id" = i64, Path)),
-    responses((status = 204), (status = "default", body = Problem, content_type = "application/problem+json")))]
+#[utoipa::path(delete, path = "/api/discs/{id}", operation_id = "delete_disc", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("id" = i64, Path)),
+    responses((status = 204), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn remove(app: Data<App>, asked: Asked, id: Path<DiscId>) -> Result<HttpResponse, ApiError> {
     off_thread(&app, move |app| {
         let mut store = asked.store(app);

@@ -60,7 +60,7 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<Line>>>, ApiE
 }
 
 #[utoipa::path(get, path = "/api/lines/{key}", operation_id = "get_line", params(("key" = String, Path)),
-    responses((status = 200, body = Tagged<Line>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    responses((status = 200, body = Tagged<Line>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn show(app: Data<App>, key: Path<String>) -> Result<HttpResponse, ApiError> {
     let line = off_thread(&app, move |app| {
         let made = app.made_lines()?;
@@ -77,7 +77,7 @@ pub(super) async fn usuals() -> Json<[LineSpec; Style::ALL.len()]> {
 }
 
 #[utoipa::path(post, path = "/api/lines", operation_id = "add_line", request_body = LineSpec, responses(
-    (status = 201, body = Tagged<Line>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    (status = 201, body = Tagged<Line>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn add(
     app: Data<App>,
     asked: Asked,
@@ -94,8 +94,10 @@ pub(super) async fn add(
     Ok(line.answer(StatusCode::CREATED))
 }
 
-#[utoipa::path(put, path = "/api/lines/{key}", operation_id = "save_line", params(("key" = String, Path)),
-    request_body = LineSpec, responses((status = 200, body = Tagged<Line>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+#[utoipa::path(put, path = "/api/lines/{key}", operation_id = "save_line", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("key" = String, Path)),
+    request_body = LineSpec, responses((status = 200, body = Tagged<Line>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
@@ -114,10 +116,12 @@ pub(super) async fn save(
     Ok(answered(line))
 }
 
-#[utoipa::path(delete, path = "/api/lines/{key}", operation_id = "delete_line", params(("key" = String, Path)),
+#[utoipa::path(delete, path = "/api/lines/{key}", operation_id = "delete_line", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("key" = String, Path)),
     responses(
-        (status = 200, description = "The line as it came, which the deleted one had replaced", body = Tagged<Line>),
-        (status = 204, description = "There is no such line any more"), (status = "default", body = Problem, content_type = "application/problem+json")))]
+        (status = 200, description = "The line as it came, which the deleted one had replaced", body = Tagged<Line>, headers(("ETag" = String, description = "Entity tag of this version"))),
+        (status = 204, description = "There is no such line any more"), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn remove(
     app: Data<App>,
     asked: Asked,
@@ -129,8 +133,10 @@ pub(super) async fn remove(
     Ok(answered(line))
 }
 
-#[utoipa::path(put, path = "/api/lines/{key}/setting", operation_id = "set_line", params(("key" = String, Path)),
-    request_body = LineSetting, responses((status = 200, body = Tagged<Line>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+#[utoipa::path(put, path = "/api/lines/{key}/setting", operation_id = "set_line", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("key" = String, Path)),
+    request_body = LineSetting, responses((status = 200, body = Tagged<Line>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn set(
     app: Data<App>,
     asked: Asked,

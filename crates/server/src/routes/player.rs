@@ -47,7 +47,7 @@ fn sheet(stored: Option<Player>) -> Tagged<PlayerSheet> {
 }
 
 #[utoipa::path(get, path = "/api/player", operation_id = "get_player", responses(
-    (status = 200, body = Tagged<PlayerSheet>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    (status = 200, body = Tagged<PlayerSheet>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn show(app: Data<App>) -> Result<HttpResponse, ApiError> {
     let sheet = off_thread(&app, |app| {
         let stored = app.store().player()?;
@@ -57,8 +57,10 @@ pub(super) async fn show(app: Data<App>) -> Result<HttpResponse, ApiError> {
     Ok(sheet.answer(StatusCode::OK))
 }
 
-#[utoipa::path(put, path = "/api/player", operation_id = "save_player", request_body = Player, responses(
-    (status = 200, body = Tagged<PlayerSheet>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+#[utoipa::path(put, path = "/api/player", operation_id = "save_player", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from")), request_body = Player, responses(
+    (status = 200, body = Tagged<PlayerSheet>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn save(app: Data<App>, asked: Asked, sent: Json<Value>) -> Result<HttpResponse, ApiError> {
     let sheet = off_thread(&app, move |app| {
         let player = {

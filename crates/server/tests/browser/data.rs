@@ -155,6 +155,10 @@ async fn a_locked_program_asks_for_its_password() {
     ])
     .await;
     b.open("/").await;
+    if let Some(folder) = std::env::var_os("ZINC_KITE_SHOTS") {
+        b.wait("[data-test='password']").await;
+        b.picture(&std::path::Path::new(&folder).join("log-in.png")).await;
+    }
     b.fill("[data-test='password']", "a short walk").await;
     b.click("[data-test='log-in']").await;
     b.until("refused", "document.querySelector('.problem')?.innerText.includes('not the password')").await;
@@ -163,5 +167,13 @@ async fn a_locked_program_asks_for_its_password() {
     b.wait("[data-test='bag-edit']").await;
     b.eval("location.reload()").await;
     b.wait("[data-test='bag-edit']").await;
+    // The way in for a phone stands on the Data page.
+    b.open("/data").await;
+    let addresses = b.text("[data-test='addresses']").await;
+    assert!(addresses.contains("http://bag.example:"), "{addresses}");
+    b.until("the code is drawn", "document.querySelector('.phone img')?.naturalWidth > 0").await;
+    if let Some(folder) = std::env::var_os("ZINC_KITE_SHOTS") {
+        b.picture(&std::path::Path::new(&folder).join("data-locked.png")).await;
+    }
     b.close().await;
 }
