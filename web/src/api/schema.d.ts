@@ -1921,7 +1921,7 @@ export interface components {
         };
         /** @description Where the records are. */
         Records: {
-            /** @description Where browsers reach this program; the first is the one in the QR code. */
+            /** @description Where browsers on other machines reach this program, the first the one in the QR code; none if only this machine does. */
             addresses: string[];
             /**
              * Format: int64

@@ -11,8 +11,7 @@ import { useRecords } from '@/api/useData'
 const CODE = '/api/data/address.svg'
 const records = useRecords()
 const now = computed(() => records.data.value)
-/** Only addresses that others reach: this machine's own name for itself is no use to a phone. */
-const reachable = computed(() => now.value?.addresses.filter((a) => !a.includes('//127.0.0.1')) ?? [])
+const reachable = computed(() => now.value?.addresses ?? [])
 </script>
 
 <template>

@@ -55,8 +55,14 @@ pub struct Records {
     copies_in: Option<String>,
     /// The daily copies, the latest first.
     copies: Vec<Copy>,
-    /// Where browsers reach this program; the first is the one in the QR code.
+    /// Where browsers on other machines reach this program, the first the one in the QR code; none if only this machine does.
     addresses: Vec<String>,
+}
+
+/// Addresses by which others than this machine come.
+fn reachable(app: &App) -> impl Iterator<Item = &String> {
+    let own = ["//127.", "//[::1]", "//localhost"];
+    app.addresses().iter().filter(move |a| !own.iter().any(|o| a.contains(o)))
 }
 
 fn size(path: &FilePath) -> u64 {
@@ -81,7 +87,7 @@ pub(super) async fn show(app: Data<App>) -> Result<Json<Records>, ApiError> {
             holds,
             copies_in,
             copies,
-            addresses: app.addresses().to_vec(),
+            addresses: reachable(app).cloned().collect(),
         }))
     })
     .await
@@ -172,7 +178,7 @@ pub(super) async fn restore_copy(
     (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn address(app: Data<App>) -> Result<HttpResponse, ApiError> {
     let none = || ApiError::NotFound { what: "address", id: "of this program".into() };
-    let address = app.addresses().first().ok_or_else(none)?;
+    let address = reachable(&app).next().ok_or_else(none)?;
     let code = QrCode::new(address).map_err(|_| none())?;
     let picture = code.render::<svg::Color>().min_dimensions(240, 240).quiet_zone(true).build();
     Ok(HttpResponse::Ok().content_type("image/svg+xml").body(picture))
