@@ -86,7 +86,7 @@ function toggleTheme() {
   </header>
   <main id="main">
     <LoginPanel v-if="locked" @entered="refresh" />
-    <RouterView v-else />
+    <RouterView v-else-if="session.isFetched.value" />
   </main>
   <DiscDrawer v-if="!locked" />
   <NoticeBar />

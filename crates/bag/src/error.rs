@@ -15,6 +15,18 @@ pub enum BagError {
         /// What came.
         got: String,
     },
+    /// A number lies outside its range.
+    #[error("{field} must be a number from {least} to {most}, got {}; correct it and save again", in_figures(*got))]
+    Range {
+        /// Name of the field, as in the JSON or CSV; its ending is its unit.
+        field: &'static str,
+        /// Least accepted.
+        least: f64,
+        /// Greatest accepted.
+        most: f64,
+        /// What came.
+        got: f64,
+    },
     /// Whoever asked no longer waits for the answer.
     #[error("the judgement was stopped before it was done; ask again")]
     Stopped,
@@ -27,7 +39,7 @@ impl BagError {
     /// Name of the field at fault.
     pub fn field(&self) -> &'static str {
         match self {
-            BagError::Field { field, .. } => field,
+            BagError::Field { field, .. } | BagError::Range { field, .. } => field,
             BagError::Stopped => "",
             BagError::Flight(FlightError::OutOfRange { name, .. }) => name,
             BagError::Flight(FlightError::NeverLanded { .. }) => "throw",
@@ -38,16 +50,12 @@ impl BagError {
 /// Accepts a finite `value` within `min..=max`.
 ///
 /// # Errors
-/// [`BagError::Field`] otherwise.
+/// [`BagError::Range`] otherwise.
 pub fn within(field: &'static str, value: f64, min: f64, max: f64) -> Result<(), BagError> {
     if value.is_finite() && (min..=max).contains(&value) {
         Ok(())
     } else {
-        Err(BagError::Field {
-            field,
-            expected: format!("a number from {min} to {max}"),
-            got: in_figures(value),
-        })
+        Err(BagError::Range { field, least: min, most: max, got: value })
     }
 }
 

@@ -180,12 +180,26 @@ pub struct Problem {
     /// The field at fault, if one is.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub field: Option<String>,
+    /// The range that the value at fault lies outside of, in the unit that its name ends with.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub range: Option<Range>,
     /// The thing as it is now, if the change was made from another version.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub now: Option<serde_json::Value>,
     /// What was sent, if the change was made from another version.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub yours: Option<serde_json::Value>,
+}
+
+/// A range and what lies outside of it.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Range {
+    /// Least accepted.
+    pub least: f64,
+    /// Greatest accepted.
+    pub most: f64,
+    /// What came; null if it is no number.
+    pub got: Option<f64>,
 }
 
 impl ApiError {
@@ -248,7 +262,14 @@ impl ResponseError for ApiError {
             ApiError::ChangedMeanwhile { now, yours, .. } => (Some(now.clone()), Some(yours.clone())),
             _ => (None, None),
         };
+        let range = match self {
+            ApiError::Value(BagError::Range { least, most, got, .. }) => {
+                Some(Range { least: *least, most: *most, got: got.is_finite().then_some(*got) })
+            }
+            _ => None,
+        };
         let problem = Problem {
+            range,
             now,
             yours,
             title: self.title(),

@@ -106,9 +106,12 @@ export type Now = { etag: string } & Record<string, unknown>
 export class ProblemError extends Error {
   readonly field: string | undefined
   readonly now: Now | undefined
+  /** The range that the field lies outside of, in the unit that its name ends with. */
+  readonly range: Schemas['Range'] | undefined
 
-  constructor(message: string, more: { field?: string | undefined; now?: Now | undefined } = {}) {
+  constructor(message: string, more: Partial<Pick<ProblemError, 'field' | 'now' | 'range'>> = {}) {
     super(message)
+    this.range = more.range
     this.field = more.field
     this.now = more.now
   }
@@ -134,9 +137,10 @@ export async function take<T>(
     throw new ProblemError(UNREACHABLE)
   }
   if (answer.error !== undefined) {
-    const { detail, field, now } = answer.error
+    const { detail, field, now, range } = answer.error
     throw new ProblemError(detail ?? answer.response.statusText, {
       field: field ?? undefined,
+      range: range ?? undefined,
       now: (now as Now | null | undefined) ?? undefined,
     })
   }

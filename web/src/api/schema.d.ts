@@ -831,7 +831,10 @@ export interface components {
         };
         /** @description One step of what was changed. */
         Change: {
-            /** @description When, UTC, ISO 8601. */
+            /**
+             * Format: date-time
+             * @description When, UTC, ISO 8601.
+             */
             at: string;
             /** @description Further things it changed, which are not told one by one. */
             further: number;
@@ -1169,7 +1172,10 @@ export interface components {
              * @description Bags.
              */
             bags: number;
-            /** @description When it was last changed, UTC, ISO 8601; null if its record says nothing. */
+            /**
+             * Format: date-time
+             * @description When it was last changed, UTC, ISO 8601; null if its record says nothing.
+             */
             changed_at?: string | null;
             /**
              * Format: int32
@@ -1736,6 +1742,7 @@ export interface components {
             field?: string | null;
             /** @description The thing as it is now, if the change was made from another version. */
             now?: unknown;
+            range?: components["schemas"]["Range"] | null;
             /**
              * Format: int32
              * @description HTTP status.
@@ -1797,6 +1804,24 @@ export interface components {
              * @description Share of all possible wear, 0 to 1.
              */
             wear_share: number;
+        };
+        /** @description A range and what lies outside of it. */
+        Range: {
+            /**
+             * Format: double
+             * @description What came; null if it is no number.
+             */
+            got?: number | null;
+            /**
+             * Format: double
+             * @description Least accepted.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Greatest accepted.
+             */
+            most: number;
         };
         /** @description What is thrown. */
         RangeDisc: {

@@ -118,14 +118,18 @@ export function useTable(conditions: Ref<Conditions>, wanted: () => boolean) {
 /** The judgement for the season; it does not depend on the dials. It takes longer than today's, which goes first. */
 export function useSeason(wanted: () => boolean) {
   const bag = useBag()
+  const client = useQueryClient()
   const id = computed(() => bag.data.value?.id)
-  return useQuery({
+  const query = useQuery({
     queryKey: ['season', id],
     queryFn: ({ signal }) =>
       take(api.GET('/api/bags/{id}/season', { params: { path: { id: id.value ?? 0 } }, signal })),
     enabled: computed(() => id.value !== undefined && wanted()),
     placeholderData: keepPreviousData,
   })
+  /** Hangs up: the server stops judging. */
+  const stop = () => client.cancelQueries({ queryKey: ['season', id.value] })
+  return { ...query, stop }
 }
 
 const PROGRESS_MS = 250

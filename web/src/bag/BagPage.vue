@@ -33,6 +33,13 @@ const analysis = useAnalysis(useSettled(() => day.conditions))
 
 const season = useSeason(() => analysis.data.value !== undefined)
 const progress = useSeasonProgress(() => season.isFetching.value)
+const stopped = computed(
+  () =>
+    analysis.data.value !== undefined &&
+    !season.isFetching.value &&
+    !season.error.value &&
+    (season.isPending.value || season.isPlaceholderData.value),
+)
 
 const judged = computed(() => analysis.data.value)
 const year = computed(() => season.data.value)
@@ -167,7 +174,10 @@ function onKey(event: KeyboardEvent) {
           :findings="year?.findings"
           :busy="season.isFetching.value"
           :progress="progress"
+          :stopped="stopped"
           :carried="bag.data.value?.carried.length ?? 0"
+          @stop="season.stop()"
+          @judge="season.refetch()"
         />
         <StepsPlot v-if="year" :season="year" :carried="bag.data.value?.carried.length ?? 0" />
       </div>

@@ -6,7 +6,15 @@ import { useActions, useDiscs } from '@/api/useData'
 import { strokes } from '@/common/units'
 import { useSelection } from '@/common/stores/selection'
 
-defineProps<{ findings: readonly Finding[] | undefined; busy: boolean; progress: string; carried: number }>()
+defineProps<{
+  findings: readonly Finding[] | undefined
+  busy: boolean
+  progress: string
+  /** The judgement was stopped before it was done. */
+  stopped: boolean
+  carried: number
+}>()
+const emit = defineEmits<{ stop: []; judge: [] }>()
 
 const KINDS: Record<Finding['kind'], string> = {
   over_cap: 'Rule',
@@ -56,6 +64,11 @@ function act(a: Action) {
     <h2 id="fix-title">Fix first</h2>
     <p v-if="busy" class="none" role="status" data-test="judging">
       {{ progress }}<template v-if="findings">; what stands below is of the bag before</template>
+      <el-button class="stop" data-test="stop" @click="emit('stop')">Stop</el-button>
+    </p>
+    <p v-else-if="stopped" class="none" role="status" data-test="stopped">
+      The season’s judgement was stopped.
+      <el-button class="stop" data-test="judge" @click="emit('judge')">Judge it</el-button>
     </p>
     <p v-else-if="findings?.length === 0 && carried > 0" class="none">
       Nothing on your shelf would save a stroke in a hundred rounds.
@@ -98,6 +111,9 @@ function act(a: Action) {
 </template>
 
 <style scoped>
+.stop {
+  margin-left: 12px;
+}
 .fix {
   background: var(--panel);
   border: 1px solid var(--rule-soft);

@@ -1,5 +1,7 @@
+// @vitest-environment happy-dom
 import { expect, it } from 'vitest'
-import { fieldLabel, fieldValue } from './fields'
+import { ProblemError } from '@/api/client'
+import { fieldLabel, fieldValue, inWords } from './fields'
 
 it('names fields without their units', () => {
   expect(fieldLabel('event_cap_g')).toBe('event cap')
@@ -17,4 +19,16 @@ it('gives values in the player’s units', () => {
   expect(fieldValue('metric', 'grade', 'broken_in')).toBe('broken in')
   expect(fieldValue('metric', 'gates', [{}, {}])).toBe('2 entries')
   expect(fieldValue('metric', 'wear', { grade: 'beat', hard_hits: 3 })).toBe('grade beat, hard hits 3')
+})
+
+it('tells a range in the player’s units', () => {
+  const said = (field: string, least: number, most: number, got: number | null) =>
+    inWords('imperial', new ProblemError('in SI', { field, range: { least, most, got } }))
+  expect(said('backhand_m', 20, 200, 300)).toBe(
+    'backhand must be from 65.6 ft to 656.2 ft; you gave 984.3 ft. Correct it and save again.',
+  )
+  expect(said('gate at_m', 1, 80, null)).toContain('gate at must be from 3.3 ft')
+  expect(inWords('metric', new ProblemError('choose another name', { field: 'name' }))).toBe(
+    'choose another name',
+  )
 })

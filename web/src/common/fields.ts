@@ -1,5 +1,5 @@
 // Fields of the server's answers in a player's words and units: their names end with their unit.
-import type { Units } from '@/api/client'
+import type { ProblemError, Units } from '@/api/client'
 import { figure, type Quantity, shown } from './units'
 
 const QUANTITIES: Record<string, Quantity> = { m: 'distance', s: 'speed', c: 'temperature', g: 'mass' }
@@ -32,4 +32,15 @@ export function fieldValue(units: Units, field: string, value: unknown): string 
       .map(([key, inner]) => `${fieldLabel(key)} ${fieldValue(units, key, inner)}`)
       .join(', ')
   return String(value).replaceAll('_', ' ')
+}
+
+/** What the server says of a form; a range in the player's units. */
+export function inWords(units: Units, { message, field, range }: ProblemError): string {
+  if (!field || !range) return message
+  // "gate at_m" is about a part of the form.
+  const [name = field, ...of] = field.split(' ').toReversed()
+  const label = [...of.toReversed(), fieldLabel(name)].join(' ')
+  const value = (x: number) => fieldValue(units, name, x)
+  const got = range.got == null ? 'that is no number' : `you gave ${value(range.got)}`
+  return `${label} must be from ${value(range.least)} to ${value(range.most)}; ${got}. Correct it and save again.`
 }

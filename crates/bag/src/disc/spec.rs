@@ -154,7 +154,7 @@ impl DiscSpec {
     }
 
     /// # Errors
-    /// [`BagError::Field`] for the first field that no real disc could have.
+    /// [`BagError`] for the first field that no real disc could have.
     pub fn validate(&self) -> Result<(), BagError> {
         named("name", &self.name, 60)?;
         named("maker", &self.maker, 60)?;

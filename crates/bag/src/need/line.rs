@@ -227,7 +227,7 @@ impl LineSpec {
     }
 
     /// # Errors
-    /// [`BagError::Field`] for the first field that makes no line.
+    /// [`BagError`] for the first field that makes no line.
     pub fn validate(&self) -> Result<(), BagError> {
         named("name", &self.name, 80)?;
         let nearest = if self.style == Style::Putt { 3.0 } else { 10.0 };

@@ -80,7 +80,7 @@ pub(crate) const LIMITS: DialLimits = DialLimits {
 
 impl Setting {
     /// # Errors
-    /// [`BagError::Field`] for the first value outside its range.
+    /// [`BagError`] for the first value outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
         let check =
             |field: &'static str, value: f64, (low, high): (f64, f64)| within(field, value, low, high);

@@ -46,7 +46,7 @@ const WIND_LIMIT_M_S: f64 = 25.0;
 /// of its own. Where a limit is in the way the row lies more to the other side of `base`.
 ///
 /// # Errors
-/// [`BagError::Field`] for a setting or a day outside its range, or a wind so strong that the row would leave it.
+/// [`BagError`] for a setting or a day outside its range, or a wind so strong that the row would leave it.
 pub fn vary(base: &Setting, what: Vary, day: &Conditions) -> Result<Variation, BagError> {
     base.validate()?;
     let here = base.conditions.unwrap_or(*day);

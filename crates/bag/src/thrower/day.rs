@@ -53,7 +53,7 @@ impl Default for Conditions {
 
 impl Conditions {
     /// # Errors
-    /// [`BagError::Field`] for a value outside its range.
+    /// [`BagError`] for a value outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
         within("wind_m_s", self.wind_m_s, 0.0, 40.0)?;
         within("wind_from_deg", self.wind_from_deg, -360.0, 360.0)?;

@@ -43,7 +43,7 @@ impl Evidence {
     }
 
     /// # Errors
-    /// [`BagError::Field`] for a value outside its range.
+    /// [`BagError`] for a value outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
         if self.style() == Style::Putt {
             return Err(BagError::Field {

@@ -49,7 +49,7 @@ impl Scatter {
     }
 
     /// # Errors
-    /// [`BagError::Field`] for the first deviation outside its range.
+    /// [`BagError`] for the first deviation outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
         within("scatter speed_pct", self.speed_pct, 0.2, 20.0)?;
         within("scatter hyzer_deg", self.hyzer_deg, 0.2, 20.0)?;
@@ -207,7 +207,7 @@ impl Default for Player {
 
 impl Player {
     /// # Errors
-    /// [`BagError::Field`] for the first field outside its range.
+    /// [`BagError`] for the first field outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
         named("name", &self.name, 60)?;
         within("backhand_m", self.backhand_m, 20.0, 200.0)?;

@@ -53,7 +53,7 @@ pub struct Season {
 
 impl Season {
     /// # Errors
-    /// [`BagError::Field`] for a share outside its range.
+    /// [`BagError`] for a share outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
         within("wet_share", self.wet_share, 0.0, 0.9)
     }

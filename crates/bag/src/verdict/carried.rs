@@ -33,7 +33,7 @@ impl BagSpec {
     }
 
     /// # Errors
-    /// [`BagError::Field`] for the first field outside its range.
+    /// [`BagError`] for the first field outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
         named("name", &self.name, 60)?;
         within("capacity", f64::from(self.capacity), 1.0, f64::from(LARGEST_BAG))?;

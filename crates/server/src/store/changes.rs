@@ -189,6 +189,7 @@ pub struct Change {
     /// Its number; later steps have greater ones.
     pub id: i64,
     /// When, UTC, ISO 8601.
+    #[schema(format = DateTime)]
     pub at: String,
     /// What, in words.
     pub words: String,

@@ -53,6 +53,7 @@ pub struct Holds {
     /// Lines of the player's own.
     pub own_lines: u32,
     /// When it was last changed, UTC, ISO 8601; null if its record says nothing.
+    #[schema(format = DateTime)]
     pub changed_at: Option<String>,
 }
 

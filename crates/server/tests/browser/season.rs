@@ -67,3 +67,21 @@ async fn lines_are_looked_at_weather_by_weather() {
     assert_eq!(b.eval(made).await, 0, "only what is not made");
     b.close().await;
 }
+
+/// The season's judgement is stopped, and judged after all when it is asked for.
+#[tokio::test]
+async fn the_judgement_is_stopped_and_asked_for_again() {
+    let b = Browser::demo().await;
+    // Slow enough to be met under way: every bag judged from the start.
+    b.open("/").await;
+    b.wait("[data-finding]").await;
+    b.eval("const p = await (await fetch('/api/player')).json(); p.backhand_m = 97; \
+        await fetch('/api/player', { method: 'PUT', headers: { 'content-type': 'application/json', 'if-match': p.etag }, \
+        body: JSON.stringify(p) })").await;
+    b.open("/").await;
+    b.click("[data-test='stop']").await;
+    b.wait("[data-test='stopped']").await;
+    b.click("[data-test='judge']").await;
+    b.wait("[data-finding]").await;
+    b.close().await;
+}
