@@ -1,8 +1,26 @@
 //! Figures and words as people read them.
 
+use crate::thrower::player::Units;
+
 /// A share as a percentage.
 pub fn percent(share: f64) -> String {
     format!("{:.0} %", 100.0 * share)
+}
+
+/// A distance given in m, in the player's units, to a whole one.
+pub fn distance(units: Units, m: f64) -> String {
+    match units {
+        Units::Metric => format!("{m:.0} m"),
+        Units::Imperial => format!("{:.0} ft", m / 0.3048),
+    }
+}
+
+/// A speed given in m/s, in the player's units, to a whole one.
+pub fn speed(units: Units, m_s: f64) -> String {
+    match units {
+        Units::Metric => format!("{m_s:.0} m/s"),
+        Units::Imperial => format!("{:.0} mph", m_s * 3600.0 / 1609.344),
+    }
 }
 
 /// Strokes a round, to a hundredth where they are few.
@@ -37,6 +55,8 @@ mod tests {
         assert_eq!(strokes(0.001), "under 0.01 strokes");
         assert_eq!(strokes(-0.0001), "no strokes");
         assert_eq!(degrees(-3.25), "−3.2°");
+        assert_eq!(distance(Units::Metric, 104.4) + " " + &distance(Units::Imperial, 30.48), "104 m 100 ft");
+        assert_eq!(speed(Units::Metric, 25.1) + " " + &speed(Units::Imperial, 44.704), "25 m/s 100 mph");
         assert_eq!(capital("über den Ginster"), "Über den Ginster");
         assert_eq!(capital(""), "");
     }

@@ -370,3 +370,22 @@ async fn the_table_has_every_disc_on_every_line() {
         assert!([400, 404, 422].contains(&answer.status.as_u16()), "{bad}: {}", answer.text);
     }
 }
+
+/// What the judgement says is said in the player's units.
+#[actix_web::test]
+async fn words_are_in_the_players_units() {
+    let app = served(true).await;
+    for (units, distance, speed) in
+        [("metric", " m to fairway drivers", " m/s"), ("imperial", " ft to fairway drivers", " mph")]
+    {
+        let part = json!({ "units": units, "backhand_m": 62 }).to_string();
+        assert_eq!(ask(&app, "PUT", "/api/player", &part).await.status, StatusCode::OK);
+        let reach =
+            ask(&app, "GET", "/api/lines/reach", "").await.json()["meaning"].as_str().unwrap().to_owned();
+        assert!(reach.contains(distance) || reach.contains("add nothing"), "{reach}");
+        let board = ask(&app, "GET", "/api/bags/1/board", "").await.text;
+        assert!(board.contains(speed), "a slow arm has no use for some peg: {board}");
+        let other = if units == "metric" { " mph" } else { " m/s" };
+        assert!(!board.contains(other), "{board}");
+    }
+}

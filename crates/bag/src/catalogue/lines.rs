@@ -15,7 +15,7 @@ use crate::thrower::arm::Arm;
 use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
-use crate::words::capital;
+use crate::words::{capital, distance};
 
 /// Slots that have pegs, slow to fast.
 pub const PEGGED: [Slot; 4] = [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Distance];
@@ -347,7 +347,7 @@ impl Maker {
         let there = reach(arm, self.style)?;
         let adds = match there.faster_adds_m {
             m if m < 1.0 => "nothing".to_owned(),
-            m => format!("{m:.0} m"),
+            m => distance(arm.units, m),
         };
         let meaning = format!(
             "As far as you can in the fairway. Distance drivers add {adds} to fairway drivers at your arm."

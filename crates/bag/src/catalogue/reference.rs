@@ -12,10 +12,10 @@ use zinc_kite_flight::release::Release;
 
 use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
-use crate::thrower::player::School;
+use crate::thrower::player::{School, Units};
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
-use crate::words::degrees;
+use crate::words::{degrees, speed};
 
 /// Mass of a reference disc, kg.
 pub(crate) const REFERENCE_MASS_KG: f64 = 0.175;
@@ -71,6 +71,7 @@ pub struct Unwanted {
 pub struct Family {
     slot: Slot,
     speed_m_s: f64,
+    units: Units,
     /// Finish at each step, degrees, never rising.
     finish_deg: Vec<f64>,
 }
@@ -100,7 +101,7 @@ impl Family {
             })
             .collect();
         let speed_m_s = throws.first().map_or(0.0, |t| t.release.speed_m_s);
-        Family { slot, speed_m_s, finish_deg }
+        Family { slot, speed_m_s, units: arm.units, finish_deg }
     }
 
     fn at(&self, finish_deg: f64) -> f64 {
@@ -152,15 +153,15 @@ impl Family {
         };
         if last > highest {
             return unwanted(format!(
-                "no {label} disc turns over enough at {:.0} m/s: the most understable one finishes at {}",
-                self.speed_m_s,
+                "no {label} disc turns over enough at {}: the most understable one finishes at {}",
+                speed(self.units, self.speed_m_s),
                 degrees(last)
             ));
         }
         if first < lowest {
             return unwanted(format!(
-                "no {label} disc comes back that far at {:.0} m/s: the most overstable one finishes at {}",
-                self.speed_m_s,
+                "no {label} disc comes back that far at {}: the most overstable one finishes at {}",
+                speed(self.units, self.speed_m_s),
                 degrees(first)
             ));
         }

@@ -276,9 +276,10 @@ impl LineSpec {
         };
         match (self.style, self.footing) {
             (Style::Putt, Footing::RunUp) => refuse("standstill, unsteady or jump_putt for a putt".into()),
-            (Style::Putt, Footing::JumpPutt) if self.distance_m < PUTT_M => {
-                refuse(format!("standstill or unsteady: a jump putt counts only from beyond {PUTT_M} m"))
-            }
+            (Style::Putt, Footing::JumpPutt) if self.distance_m < PUTT_M => refuse(format!(
+                "standstill or unsteady: a jump putt counts only from beyond {PUTT_M} m ({:.0} ft)",
+                PUTT_M / 0.3048
+            )),
             (style, Footing::JumpPutt) if style != Style::Putt => {
                 refuse("run_up, standstill or unsteady: only a putt is made with a jump".into())
             }

@@ -16,7 +16,7 @@ use zinc_kite_flight::scatter::Spread;
 use crate::error::BagError;
 use crate::thrower::day::Conditions;
 use crate::thrower::evidence::Evidence;
-use crate::thrower::player::Player;
+use crate::thrower::player::{Player, Units};
 use crate::thrower::slot::{Slot, class_effort};
 use crate::thrower::style::Style;
 
@@ -45,6 +45,8 @@ pub struct Arm {
     pub gust_m_s: f64,
     /// Whether plastic and footing are wet.
     pub wet: bool,
+    /// Units in which its player is told things; nothing depends on them but words.
+    pub units: Units,
 }
 
 impl Arm {
@@ -67,6 +69,7 @@ impl Arm {
             wind: conditions.wind(),
             gust_m_s: conditions.gust_m_s,
             wet: conditions.wet,
+            units: player.units,
         })
     }
 

@@ -19,7 +19,7 @@ use crate::verdict::ledger::{Ledger, Row, total};
 use crate::verdict::standing::{Cell, Question, Standing};
 use crate::verdict::work::Work;
 use crate::verdict::worth::{Worth, worths, worths_beside};
-use crate::words::percent;
+use crate::words::{distance, percent};
 
 /// A line in one weather.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -263,7 +263,7 @@ fn season_line(
         Standing::BeyondArm => {
             let short = reach(arm, line.spec.style).map_or(0.0, |r| line.spec.distance_m - r.distance_m);
             if short > 0.0 {
-                format!("{short:.0} m beyond what your arm reaches")
+                format!("{} beyond what your arm reaches", distance(arm.units, short))
             } else {
                 "no disc makes it with the releases it allows".to_owned()
             }
