@@ -231,11 +231,15 @@ async fn a_backup_is_looked_at_and_brought_back() {
     let backup = test::read_body(test::call_service(&app, get).await).await;
     let before = ask(&app, "GET", "/api/discs", "").await.text;
     ask(&app, "DELETE", "/api/discs/4", "").await;
+    let old = ask(&app, "GET", "/api/data", "").await.header("etag").unwrap().to_owned();
+    ask(&app, "DELETE", "/api/discs/5", "").await;
+    let tag = ask(&app, "GET", "/api/data", "").await.header("etag").unwrap().to_owned();
     let post = |path: &str| {
         test::TestRequest::post()
             .uri(path)
             .insert_header(("host", "localhost"))
             .insert_header(("content-type", "application/vnd.sqlite3"))
+            .insert_header(("if-match", tag.as_str()))
             .set_payload(backup.clone())
             .to_request()
     };
@@ -243,6 +247,15 @@ async fn a_backup_is_looked_at_and_brought_back() {
     let holds: serde_json::Value = serde_json::from_slice(&test::read_body(looked).await).unwrap();
     assert_eq!((&holds["discs"], &holds["player"]), (&json!(46), &json!("Ilse Marrow")));
     assert_ne!(ask(&app, "GET", "/api/discs", "").await.text, before);
+    for (seen, status) in [(None, 428), (Some(old.as_str()), 412)] {
+        let mut request =
+            test::TestRequest::post().uri("/api/data/restore").insert_header(("host", "localhost"));
+        if let Some(seen) = seen {
+            request = request.insert_header(("if-match", seen));
+        }
+        let refused = test::call_service(&app, request.set_payload(backup.clone()).to_request()).await;
+        assert_eq!(refused.status().as_u16(), status);
+    }
     let done = test::call_service(&app, post("/api/data/restore")).await;
     assert_eq!(done.status(), StatusCode::OK);
     assert_eq!(ask(&app, "GET", "/api/discs", "").await.text, before);
@@ -254,6 +267,7 @@ async fn a_backup_is_looked_at_and_brought_back() {
     let broken = test::TestRequest::post()
         .uri("/api/data/restore")
         .insert_header(("host", "localhost"))
+        .insert_header(("if-match", "*"))
         .set_payload(cut.to_vec())
         .to_request();
     assert_eq!(test::call_service(&app, broken).await.status(), StatusCode::UNPROCESSABLE_ENTITY);

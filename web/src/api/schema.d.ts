@@ -2308,6 +2308,32 @@ export interface components {
             etag: string;
         };
         /** @description A thing with the tag of its version. */
+        Tagged_Records: {
+            /** @description Where browsers on other machines reach this program, the first the one in the QR code; none if only this machine does. */
+            addresses: string[];
+            /**
+             * Format: int64
+             * @description Its size, bytes.
+             */
+            bytes: number;
+            /** @description The daily copies, the latest first. */
+            copies: components["schemas"]["Copy"][];
+            /** @description Folder of the daily copies. */
+            copies_in?: string | null;
+            /** @description Version of its format. */
+            format: number;
+            /** @description What is in it. */
+            holds: components["schemas"]["Holds"];
+            /** @description The file; null if they are only in memory. */
+            path?: string | null;
+        } & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
         Tagged_ShelfDisc: (components["schemas"]["Disc"] & {
             /** @description The lane it belongs to. */
             slot: components["schemas"]["Slot"];
@@ -3143,10 +3169,12 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Records"];
+                    "application/json": components["schemas"]["Tagged_Records"];
                 };
             };
             default: {
@@ -3248,7 +3276,10 @@ export interface operations {
     restore_copy: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the records that this replaces */
+                "If-Match": string;
+            };
             path: {
                 name: string;
             };
@@ -3263,6 +3294,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Restored"];
+                };
+            };
+            /** @description Another window has changed something meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {
@@ -3310,7 +3359,10 @@ export interface operations {
     restore_backup: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description Entity tag of the records that this replaces */
+                "If-Match": string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -3327,6 +3379,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Restored"];
+                };
+            };
+            /** @description Another window has changed something meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {

@@ -10,7 +10,7 @@ it('names fields without their units', () => {
 })
 
 it('gives values in the player’s units', () => {
-  expect(fieldValue('metric', 'backhand_m', 104)).toBe('104.0 m')
+  expect(fieldValue('metric', 'backhand_m', 104)).toBe('104 m')
   expect(fieldValue('imperial', 'backhand_m', 100)).toBe('328.1 ft')
   expect(fieldValue('imperial', 'mass_g', 173.5)).toBe('173.5 g')
   expect(fieldValue('metric', 'along_m_s', -4)).toBe('−4 m/s')

@@ -1,6 +1,6 @@
 // Fields of the server's answers in a player's words and units: their names end with their unit.
 import type { ProblemError, Units } from '@/api/client'
-import { figure, type Quantity, shown } from './units'
+import { figure, type Quantity, shown, unit as unitOf } from './units'
 
 const QUANTITIES: Record<string, Quantity> = { m: 'distance', s: 'speed', c: 'temperature', g: 'mass' }
 const PLAIN: Record<string, string> = { deg: '°', cm: ' cm', pct: ' %' }
@@ -21,9 +21,10 @@ export function fieldValue(units: Units, field: string, value: unknown): string 
   if (typeof value === 'number') {
     const { unit } = parts(field)
     const quantity = QUANTITIES[unit]
-    const decimals = (x: number) => (Number.isInteger(x) ? 0 : 1)
-    if (quantity === 'distance' || quantity === 'temperature') return shown(units, quantity, value, 1)
-    if (quantity) return shown(units, quantity, value, decimals(value))
+    if (quantity) {
+      const x = unitOf(units, quantity).toShown(value)
+      return shown(units, quantity, value, Math.abs(x - Math.round(x)) < 0.05 ? 0 : 1)
+    }
     return `${figure(value, Number.isInteger(value) ? 0 : 2)}${PLAIN[unit] ?? ''}`
   }
   if (Array.isArray(value)) return value.length === 1 ? '1 entry' : `${value.length} entries`

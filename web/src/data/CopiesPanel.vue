@@ -3,11 +3,14 @@
 import { ref, shallowRef } from 'vue'
 import { api, type Holds, take } from '@/api/client'
 import type { components } from '@/api/schema'
-import { useActions } from '@/api/useData'
+import { ifMatch, useActions } from '@/api/useData'
 import { bytes, holdsText, when } from '@/data/data'
 
-defineProps<{ records: components['schemas']['Records'] }>()
+const props = defineProps<{ records: components['schemas']['Tagged_Records'] }>()
 const actions = useActions()
+
+/** The version of the records that the screen shows. */
+const seen = () => ifMatch(props.records.etag)
 
 /** A copy that was looked at, and how to bring it back. */
 interface Looked {
@@ -32,7 +35,7 @@ function choose(event: Event) {
   looked.value = null
   void actions.attempt(async () => {
     const holds = await take(api.POST('/api/data/preview', body(file)))
-    const restore = () => take(api.POST('/api/data/restore', body(file)))
+    const restore = () => take(api.POST('/api/data/restore', { params: { header: seen() }, ...body(file) }))
     looked.value = { name: file.name, holds, restore }
   })
   // The same file chosen again is another look.
@@ -43,7 +46,8 @@ function look(name: string) {
   const params = { params: { path: { name } } }
   return actions.attempt(async () => {
     const holds = await take(api.GET('/api/data/copies/{name}', params))
-    const restore = () => take(api.POST('/api/data/copies/{name}/restore', params))
+    const restore = () =>
+      take(api.POST('/api/data/copies/{name}/restore', { params: { path: { name }, header: seen() } }))
     looked.value = { name, holds, restore }
   })
 }

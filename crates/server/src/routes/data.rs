@@ -3,6 +3,7 @@
 use std::path::{Path as FilePath, PathBuf};
 
 use actix_web::HttpResponse;
+use actix_web::http::StatusCode;
 use actix_web::web::{Bytes, Data, Json, Path, ServiceConfig, get, post};
 use qrcode::QrCode;
 use qrcode::render::svg;
@@ -10,7 +11,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::resource;
-use super::tag::Asked;
+use super::tag::{Asked, Tagged};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::store::Store;
@@ -32,7 +33,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
 }
 
 /// A copy kept beside the database.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Copy {
     /// Name of its file.
     name: String,
@@ -41,7 +42,7 @@ pub struct Copy {
 }
 
 /// Where the records are.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Records {
     /// The file; null if they are only in memory.
     path: Option<String>,
@@ -70,17 +71,18 @@ fn size(path: &FilePath) -> u64 {
 }
 
 #[utoipa::path(get, path = "/api/data", operation_id = "get_records", responses(
-    (status = 200, body = Records), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn show(app: Data<App>) -> Result<Json<Records>, ApiError> {
-    off_thread(&app, |app| {
-        let (path, holds) = {
+    (status = 200, body = Tagged<Records>, headers(("ETag" = String, description = "Entity tag of this version"))),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show(app: Data<App>) -> Result<HttpResponse, ApiError> {
+    let records = off_thread(&app, |app| {
+        let (path, holds, version) = {
             let store = app.store();
-            (store.file().map(PathBuf::from), store.holds()?)
+            (store.file().map(PathBuf::from), store.holds()?, store.version()?)
         };
         let files = path.as_deref().map_or(Ok(vec![]), daily_copies)?;
         let copies_in = files.first().and_then(|f| f.parent()).map(|p| p.display().to_string());
         let copies = files.iter().rev().map(|file| Copy { name: name_of(file), bytes: size(file) }).collect();
-        Ok(Json(Records {
+        let records = Records {
             bytes: path.as_deref().map_or(0, size),
             path: path.map(|p| p.display().to_string()),
             format: VERSION,
@@ -88,9 +90,11 @@ pub(super) async fn show(app: Data<App>) -> Result<Json<Records>, ApiError> {
             copies_in,
             copies,
             addresses: reachable(app).cloned().collect(),
-        }))
+        };
+        Ok(Tagged::by(&version, records))
     })
-    .await
+    .await?;
+    Ok(records.answer(StatusCode::OK))
 }
 
 fn name_of(file: &FilePath) -> String {
@@ -120,6 +124,7 @@ pub struct Restored {
 /// Puts a copy in the place of everything.
 fn put(app: &App, asked: &Asked, copy: &Store) -> Result<Json<Restored>, ApiError> {
     let mut store = asked.store(app);
+    asked.saw(&Tagged::by(&store.version()?, store.holds()?), &copy.holds()?)?;
     let kept = store.replace_by(copy)?;
     Ok(Json(Restored { holds: store.holds()?, kept_in: kept.map(|p| p.display().to_string()) }))
 }
@@ -146,9 +151,11 @@ pub(super) async fn preview(app: Data<App>, body: Bytes) -> Result<Json<Holds>, 
     off_thread(&app, move |_| Ok(Json(sent(&body)?.holds()?))).await
 }
 
-#[utoipa::path(post, path = "/api/data/restore", operation_id = "restore_backup",
+#[utoipa::path(post, path = "/api/data/restore", operation_id = "restore_backup", params(("If-Match" = String, Header, description = "Entity tag of the records that this replaces")),
     request_body(content = Vec<u8>, content_type = "application/vnd.sqlite3"), responses(
     (status = 200, description = "Everything is as in the backup; what there was is kept in a file", body = Restored),
+    (status = 412, description = "Another window has changed something meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
     (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn restore(app: Data<App>, asked: Asked, body: Bytes) -> Result<Json<Restored>, ApiError> {
     off_thread(&app, move |app| put(app, &asked, &sent(&body)?)).await
@@ -162,8 +169,10 @@ pub(super) async fn preview_copy(app: Data<App>, name: Path<String>) -> Result<J
 }
 
 #[utoipa::path(post, path = "/api/data/copies/{name}/restore", operation_id = "restore_copy",
-    params(("name" = String, Path)), responses(
+    params(("If-Match" = String, Header, description = "Entity tag of the records that this replaces"), ("name" = String, Path)), responses(
     (status = 200, description = "Everything is as in the copy; what there was is kept in a file", body = Restored),
+    (status = 412, description = "Another window has changed something meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
     (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn restore_copy(
     app: Data<App>,

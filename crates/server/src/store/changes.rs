@@ -302,6 +302,15 @@ impl Store {
         Ok(Changes { changes, undo: self.next(Way::Back, window)?, redo: self.next(Way::Again, window)? })
     }
 
+    /// The latest step, and which are undone, as numbers that differ after every change, undo and redo.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn version(&self) -> Result<(i64, i64), StoreError> {
+        let sql = "SELECT ifnull(max(id), 0), ifnull(sum(undone * id), 0) FROM change_step";
+        Ok(self.connection.query_row(sql, [], |r| Ok((r.get(0)?, r.get(1)?)))?)
+    }
+
     /// Number of the latest step; 0 if there is none.
     ///
     /// # Errors

@@ -161,7 +161,9 @@ async fn a_chance_opens_to_its_reasons_and_a_line_can_be_switched_off_and_added(
     b.fill("input[data-test='line-name']", "Over the gorse").await;
     b.fill("[data-test='line-distance_m'] input", "500").await;
     b.click("[data-test='line-save']").await;
-    assert!(b.text(".el-dialog [role='alert']").await.contains("distance_m must be a number from 10 to 200"));
+    assert!(
+        b.text(".el-dialog [role='alert']").await.contains("distance must be from 10 m to 200 m; you gave")
+    );
     b.fill("[data-test='line-distance_m'] input", "65").await;
     b.click("[data-test='line-save']").await;
     b.until("listed", "document.body.innerText.includes('Over the gorse')").await;
