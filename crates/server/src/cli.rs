@@ -1,19 +1,13 @@
 //! The command line.
 
 use std::io::{IsTerminal, Read};
-use std::net::{IpAddr, Ipv4Addr, SocketAddr, TcpListener};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
-use std::time::Duration;
 
-use actix_web::dev::ServerHandle;
-use actix_web::{App as HttpApp, HttpServer, middleware, web};
 use anyhow::{Context, Result, bail};
-use clap::{Args, CommandFactory, Parser, Subcommand};
+use clap::{CommandFactory, Parser, Subcommand};
 use clap_complete::Shell;
 use directories::ProjectDirs;
-use rustls::pki_types::pem::PemObject;
-use rustls::pki_types::{CertificateDer, PrivateKeyDer};
 use tracing_appender::non_blocking::WorkerGuard;
 use tracing_appender::rolling::{RollingFileAppender, Rotation};
 use zinc_kite_bag::thrower::day::Conditions;
@@ -21,8 +15,9 @@ use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::season::SeasonVerdict;
 use zinc_kite_bag::verdict::work::Work;
 
-use crate::app::{App, off_thread};
-use crate::door::{Door, keep_password, password_file};
+use crate::app::App;
+use crate::door::{keep_password, password_file};
+use crate::serve::{At, serve};
 use crate::store::copies::restore;
 use crate::store::{BagId, Store, counted, is_left};
 use crate::{demo, fly, routes};
@@ -125,80 +120,6 @@ enum Command {
     },
 }
 
-/// Where and to whom the application is served.
-#[derive(Args)]
-struct At {
-    /// Port; 0 takes a free one.
-    #[arg(long, default_value_t = 4817)]
-    port: u16,
-    /// Address of this machine to serve at: 0.0.0.0 for every network it is in. Beyond this machine a password is asked for.
-    #[arg(long, default_value_t = IpAddr::V4(Ipv4Addr::LOCALHOST))]
-    host: IpAddr,
-    /// Name by which browsers reach it, besides its addresses; once for each. Asks for the password.
-    #[arg(long)]
-    name: Vec<String>,
-    /// Certificate chain for TLS, PEM.
-    #[arg(long, requires = "tls_key")]
-    tls_cert: Option<PathBuf>,
-    /// Private key for TLS, PEM.
-    #[arg(long, requires = "tls_cert")]
-    tls_key: Option<PathBuf>,
-    /// Write a log into this folder, a file a day, the last fourteen kept; without it warnings go to standard error.
-    #[arg(long)]
-    log: Option<PathBuf>,
-    /// A proxy in front of it speaks TLS with the browsers. Asks for the password.
-    #[arg(long, conflicts_with = "tls_cert")]
-    behind_tls: bool,
-}
-
-impl At {
-    /// For this machine alone.
-    fn this_machine(port: u16) -> At {
-        At {
-            port,
-            host: Ipv4Addr::LOCALHOST.into(),
-            name: vec![],
-            tls_cert: None,
-            tls_key: None,
-            behind_tls: false,
-            log: None,
-        }
-    }
-
-    fn door(&self, database: Option<&Path>) -> Result<Door> {
-        if self.host.is_loopback() && self.name.is_empty() && !self.behind_tls {
-            let mut door = Door::of_this_machine();
-            door.https = self.tls_cert.is_some();
-            return Ok(door);
-        }
-        let file = password_file(database.context("only a database of your own is served to others")?);
-        if !file.exists() {
-            bail!(
-                "others than this machine are served only with a password; set one with `zinc-kite password`, for the same --db"
-            )
-        }
-        Ok(Door::locked(&file, self.name.clone(), self.tls_cert.is_some() || self.behind_tls)?)
-    }
-
-    fn tls(&self) -> Result<Option<rustls::ServerConfig>> {
-        let (Some(cert), Some(key)) = (&self.tls_cert, &self.tls_key) else { return Ok(None) };
-        let chain = CertificateDer::pem_file_iter(cert)
-            .and_then(Iterator::collect::<Result<Vec<_>, _>>)
-            .with_context(|| format!("{} is not a certificate in PEM", cert.display()))?;
-        let private = PrivateKeyDer::from_pem_file(key)
-            .with_context(|| format!("{} is not a private key in PEM", key.display()))?;
-        let config =
-            rustls::ServerConfig::builder_with_provider(rustls::crypto::ring::default_provider().into())
-                .with_safe_default_protocol_versions()?
-                .with_no_client_auth()
-                .with_single_cert(chain, private)
-                .with_context(|| {
-                    format!("{} and {} do not belong together", cert.display(), key.display())
-                })?;
-        Ok(Some(config))
-    }
-}
-
 const COMPLETIONS_HELP: &str = "Examples:
   zinc-kite completions bash > ~/.local/share/bash-completion/completions/zinc-kite
   zinc-kite completions zsh > ~/.zfunc/_zinc-kite
@@ -233,7 +154,7 @@ pub fn run() -> Result<()> {
             let path = database(db, new)?;
             let store = Store::open(&path)?;
             print_line(&format!("Your discs are in {}", path.display()))?;
-            serve(store, &at)
+            serve(store, &at, print_line)
         }
         Command::Password { db } => {
             let file = password_file(&database(db, true)?);
@@ -365,7 +286,7 @@ fn serve_demo(port: u16) -> Result<()> {
     let folder = tempfile::Builder::new().prefix(DEMO_FOLDER).tempdir().context(
         "no throw-away folder could be made for the demo; check that the system's temporary folder is writable",
     )?;
-    serve(demo_store(Some(&folder.path().join("demo.db")))?, &At::this_machine(port))
+    serve(demo_store(Some(&folder.path().join("demo.db")))?, &At::this_machine(port), print_line)
 }
 
 /// How the throw-away folder of a demo is called.
@@ -395,115 +316,6 @@ fn asked_password() -> Result<String> {
         bail!("the two differ; nothing was set, try again")
     }
     Ok(first)
-}
-
-/// Where browsers reach the program; a proxy's address first, which alone is the one to use.
-fn addresses(at: &At, port: u16) -> Vec<String> {
-    if at.behind_tls && !at.name.is_empty() {
-        return at.name.iter().map(|name| format!("https://{name}/")).collect();
-    }
-    let scheme = if at.tls_cert.is_some() { "https" } else { "http" };
-    let own = |host: IpAddr| format!("{scheme}://{}/", SocketAddr::new(host, port));
-    let mut found: Vec<String> = match at.host {
-        host if host.is_unspecified() => {
-            let all = if_addrs::get_if_addrs().unwrap_or_default();
-            all.iter().filter(|i| !i.is_loopback() && i.ip().is_ipv4()).map(|i| own(i.ip())).collect()
-        }
-        host => vec![own(host)],
-    };
-    found.extend(at.name.iter().map(|name| format!("{scheme}://{name}:{port}/")));
-    if found.is_empty() { vec![own(Ipv4Addr::LOCALHOST.into())] } else { found }
-}
-
-/// Connections at once: a browser has six.
-const CONNECTIONS: usize = 256;
-/// How long a client may take to send what it asks, before its body.
-const HEAD_TIME: Duration = Duration::from_secs(5);
-
-fn serve(store: Store, at: &At) -> Result<()> {
-    let (door, tls) = (at.door(store.file())?, at.tls()?);
-    let port = at.port;
-    let listener = TcpListener::bind((at.host, port)).with_context(|| {
-        format!("port {port} at {} cannot be used; is another Zinc Kite running? Name another with --port, or --port 0 for a free one", at.host)
-    })?;
-    let found = addresses(at, listener.local_addr()?.port());
-    if door.is_locked() && !door.https {
-        tracing::warn!("without TLS others in the network can read the password and all that is sent");
-    }
-    let app = web::Data::new(App::new(store)?.at(found.clone()));
-    let door = web::Data::new(door);
-    let ending = app.clone();
-    actix_web::rt::System::new().block_on(async move {
-        let server = HttpServer::new(move || {
-            HttpApp::new()
-                .wrap(tracing_actix_web::TracingLogger::default())
-                .wrap(middleware::Compress::default())
-                .configure(routes::configure(app.clone(), door.clone()))
-        })
-        .workers(2)
-        .max_connections(CONNECTIONS)
-        .client_request_timeout(HEAD_TIME)
-        // A client that hangs up is not waited for.
-        .h1_allow_half_closed(false)
-        .disable_signals()
-        .shutdown_timeout(GRACE_S);
-        let server = match tls {
-            Some(tls) => server.listen_rustls_0_23(listener, tls)?,
-            None => server.listen(listener)?,
-        }
-        .run();
-        end_on_signals(&ending, &server.handle())?;
-        actix_web::rt::spawn(keep_daily_copies(ending));
-        print_line(&format!("Zinc Kite is at {} (Ctrl-C ends it)", found.join(" and ")))?;
-        server.await.map_err(anyhow::Error::from)
-    })
-}
-
-/// How often the program looks whether today's copy has been made.
-const COPY_CHECK: Duration = Duration::from_secs(600);
-
-async fn keep_daily_copies(app: web::Data<App>) {
-    loop {
-        let made = off_thread(&app, |app| Ok(app.store().keep_daily_copy()?)).await;
-        if let Err(cause) = made {
-            tracing::warn!(%cause, "no copy was made today");
-        }
-        actix_web::rt::time::sleep(COPY_CHECK).await;
-    }
-}
-
-/// How long answers under way may still take once the program is to end, s.
-const GRACE_S: u64 = 1;
-
-/// Ends the server when the system or the player asks, a closed terminal too: at first with its answers, then at once.
-#[cfg(unix)]
-fn end_on_signals(app: &web::Data<App>, server: &ServerHandle) -> std::io::Result<()> {
-    use actix_web::rt::signal::unix::{SignalKind, signal};
-    for kind in [SignalKind::interrupt(), SignalKind::terminate(), SignalKind::hangup()] {
-        let (mut asked, app, server) = (signal(kind)?, app.clone(), server.clone());
-        actix_web::rt::spawn(async move {
-            let mut gently = true;
-            while asked.recv().await.is_some() {
-                app.stop();
-                actix_web::rt::spawn(server.stop(gently));
-                gently = false;
-            }
-        });
-    }
-    Ok(())
-}
-
-/// Ends the server when the player asks.
-#[cfg(not(unix))]
-fn end_on_signals(app: &web::Data<App>, server: &ServerHandle) -> std::io::Result<()> {
-    let (app, server) = (app.clone(), server.clone());
-    actix_web::rt::spawn(async move {
-        if actix_web::rt::signal::ctrl_c().await.is_ok() {
-            app.stop();
-            server.stop(true).await;
-        }
-    });
-    Ok(())
 }
 
 fn analyse(db: Option<&Path>, bag: BagId, conditions: Conditions, json: bool) -> Result<()> {

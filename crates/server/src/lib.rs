@@ -8,4 +8,5 @@ pub mod error;
 pub mod fly;
 pub mod format;
 pub mod routes;
+pub mod serve;
 pub mod store;

@@ -318,3 +318,24 @@ fn a_window_undoes_its_own() {
     store.redo(None).unwrap();
     assert!(store.disc(DiscId(1)).is_err() && store.disc(DiscId(3)).is_ok());
 }
+
+/// What is told of two states is told apart, whichever steps are undone.
+#[test]
+fn regress_no_two_sets_of_undone_steps_have_one_version() {
+    let mut store = Store::in_memory().unwrap();
+    demo::fill(&mut store).unwrap();
+    let steps: Vec<i64> = (1..=5)
+        .map(|id| {
+            store.delete_disc(DiscId(id)).unwrap();
+            store.latest_change().unwrap()
+        })
+        .collect();
+    let mut seen = std::collections::HashSet::new();
+    for set in 0..32 {
+        let chosen = |k: &usize| set >> k & 1 == 1;
+        let of: Vec<i64> = (0..5).filter(chosen).map(|k| steps[k]).collect();
+        of.iter().for_each(|id| drop(store.undo(Some(*id)).unwrap()));
+        assert!(seen.insert(store.version().unwrap()), "{of:?}");
+        of.iter().for_each(|id| drop(store.redo(Some(*id)).unwrap()));
+    }
+}

@@ -168,7 +168,9 @@ export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>
 /** Asks everything anew; nothing waits for the judgements, which take a while and say so where they are shown. */
 export function useRefresh() {
   const client = useQueryClient()
-  return () => {
+  return async () => {
+    // A first answer under way is of what was before; asking anew would only wait for it.
+    await client.cancelQueries()
     const slow = (key: readonly unknown[]) => ['season', 'analysis', 'table'].includes(String(key[0]))
     void client.invalidateQueries({ predicate: (query) => slow(query.queryKey) })
     return client.invalidateQueries({ predicate: (query) => !slow(query.queryKey) })

@@ -116,8 +116,8 @@ function onKey(event: KeyboardEvent) {
         </p>
         <p v-else class="soft" role="status">
           <template v-if="judged"
-            >Leaves {{ figure(judged.leaves_strokes, 1) }} strokes in a round today; judging the
-            season…</template
+            >Leaves {{ figure(judged.leaves_strokes, 1) }} strokes in a round today;
+            {{ stopped ? 'the season is not judged' : 'judging the season…' }}</template
           >
           <template v-else>Judging your bag…</template>
         </p>

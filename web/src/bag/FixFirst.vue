@@ -63,11 +63,11 @@ function act(a: Action) {
   <section class="fix" aria-labelledby="fix-title" :aria-busy="busy">
     <h2 id="fix-title">Fix first</h2>
     <p v-if="busy" class="none" role="status" data-test="judging">
-      {{ progress }}<template v-if="findings">; what stands below is of the bag before</template>
+      <span>{{ progress }}<template v-if="findings">; what stands below is of the bag before</template></span>
       <el-button class="stop" data-test="stop" @click="emit('stop')">Stop</el-button>
     </p>
     <p v-else-if="stopped" class="none" role="status" data-test="stopped">
-      The season’s judgement was stopped.
+      <span>The season’s judgement was stopped.</span>
       <el-button class="stop" data-test="judge" @click="emit('judge')">Judge it</el-button>
     </p>
     <p v-else-if="findings?.length === 0 && carried > 0" class="none">
@@ -111,8 +111,12 @@ function act(a: Action) {
 </template>
 
 <style scoped>
-.stop {
-  margin-left: 12px;
+.none:has(.stop) {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px 12px;
 }
 .fix {
   background: var(--panel);

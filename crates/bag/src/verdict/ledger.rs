@@ -132,7 +132,8 @@ impl Makings<'_> {
         // Not asked at all: about as the disc that stands in for it, never so well that a button would promise it.
         for stand_in in &self.stand_ins {
             let about = (ALIKE_CAUTION * chances[stand_in.disc]).min(least).min(best_of_bag);
-            let not_asked = stand_in.followers.iter().filter(|k| !followers.contains(k));
+            let answers = |k: &&usize| self.candidates[**k].disc.used_for.answers(on.spec.style);
+            let not_asked = stand_in.followers.iter().filter(answers).filter(|k| !followers.contains(k));
             not_asked.for_each(|&k| chances[k] = about);
         }
         chances
@@ -147,6 +148,7 @@ impl Makings<'_> {
             .iter()
             .filter_map(|r| self.stand_ins.iter().find(|s| s.disc == r.disc))
             .flat_map(|s| s.followers.iter().copied())
+            .filter(answering)
             .take(FOLLOWERS)
             .collect();
         if !followers.is_empty() {

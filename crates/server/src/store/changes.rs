@@ -4,12 +4,12 @@
 //! is opened, so that a table added later is watched without a word about it, and they let no write pass that belongs to no
 //! step. Undoing a step puts the rows back; the record of it stays, so that it can be done again, after a restart too.
 
-use rusqlite::types::Value as Stored;
-use rusqlite::{Connection, OptionalExtension, Row, Transaction, TransactionBehavior, params_from_iter};
+use rusqlite::{Connection, OptionalExtension, Row, Transaction, TransactionBehavior};
 use serde::Serialize;
 use serde_json::{Map, Value};
 use utoipa::ToSchema;
 
+use super::watched::{Watched, stored};
 use super::{Store, StoreError, from_json, is_duplicate};
 
 /// Steps kept; older ones are let go.
@@ -18,140 +18,6 @@ pub const KEPT_STEPS: i64 = 1000;
 const KEPT_BYTES: i64 = 16 << 20;
 /// Rows of a step that are told one by one.
 const TOLD: usize = 20;
-
-/// Where the step under way is named; empty when there is none.
-const NOW: &str = "CREATE TEMP TABLE change_now (step INTEGER NOT NULL) STRICT";
-
-/// A table whose rows are written down.
-struct Watched {
-    name: String,
-    columns: Vec<String>,
-    key: Vec<String>,
-}
-
-impl Watched {
-    fn all(connection: &Connection) -> rusqlite::Result<Vec<Watched>> {
-        let names: Vec<String> = connection
-            .prepare(
-                "SELECT name FROM main.sqlite_schema WHERE type = 'table'
-                 AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND name NOT LIKE 'change\\_%' ESCAPE '\\' ORDER BY name",
-            )?
-            .query_map([], |r| r.get(0))?
-            .collect::<Result<_, _>>()?;
-        names.into_iter().map(|name| Watched::of(connection, name)).collect()
-    }
-
-    fn of(connection: &Connection, name: String) -> rusqlite::Result<Watched> {
-        let mut statement =
-            connection.prepare_cached("SELECT name, pk FROM pragma_table_info(?1) ORDER BY cid")?;
-        let columns: Vec<(String, i64)> =
-            statement.query_map([&name], |r| Ok((r.get(0)?, r.get(1)?)))?.collect::<Result<_, _>>()?;
-        let mut key: Vec<&(String, i64)> = columns.iter().filter(|(_, pk)| *pk > 0).collect();
-        key.sort_by_key(|(_, pk)| *pk);
-        let key = key.into_iter().map(|(column, _)| column.clone()).collect();
-        Ok(Watched { name, key, columns: columns.into_iter().map(|(column, _)| column).collect() })
-    }
-
-    /// SQL for a row as a JSON object, or its key as an array. SQLite writes 15 digits of a number where 17 bring it back exactly.
-    fn row(&self, of: &str) -> String {
-        let field = |c: &String| format!("'{c}', {}", exactly(of, c));
-        format!("json_object({})", self.columns.iter().map(field).collect::<Vec<_>>().join(", "))
-    }
-
-    fn key(&self, of: &str) -> String {
-        let field = |c: &String| format!("{of}\"{c}\"");
-        format!("json_array({})", self.key.iter().map(field).collect::<Vec<_>>().join(", "))
-    }
-
-    fn triggers(&self) -> String {
-        let name = &self.name;
-        let trigger = |event: &str, key: &str, before: &str, after: &str| {
-            format!(
-                "CREATE TEMP TRIGGER \"change_{event}_{name}\" AFTER {event} ON main.\"{name}\" BEGIN
-                     SELECT RAISE(ABORT, 'a write outside a step') WHERE NOT EXISTS (SELECT 1 FROM change_now);
-                     SELECT RAISE(ABORT, 'the key of a row never changes') WHERE {key} IS NOT {};
-                     INSERT INTO change_row (step_id, of_table, row_key, before, after)
-                         SELECT step, '{name}', {key}, {before}, {after} FROM change_now WHERE {before} IS NOT {after};
-                 END;",
-                if event == "UPDATE" { self.key("NEW.") } else { key.to_owned() },
-            )
-        };
-        let (old, new) = (self.row("OLD."), self.row("NEW."));
-        let (old_key, new_key) = (self.key("OLD."), self.key("NEW."));
-        [
-            trigger("INSERT", &new_key, "NULL", &new),
-            trigger("UPDATE", &old_key, &old, &new),
-            trigger("DELETE", &old_key, &old, "NULL"),
-        ]
-        .concat()
-    }
-
-    fn place(&self) -> String {
-        let is = |c: &String| format!("\"{c}\" IS ?");
-        self.key.iter().map(is).collect::<Vec<_>>().join(" AND ")
-    }
-
-    /// A row as it stands.
-    fn now(&self, connection: &Connection, key: &[Value]) -> Result<Option<Value>, StoreError> {
-        let sql = format!("SELECT {} FROM \"{}\" WHERE {}", self.row(""), self.name, self.place());
-        let text: Option<String> = connection
-            .prepare_cached(&sql)?
-            .query_row(params_from_iter(key.iter().map(stored)), |r| r.get(0))
-            .optional()?;
-        text.map(|text| from_json("a row", text)).transpose()
-    }
-
-    /// Makes a row what it is to be.
-    fn put(&self, connection: &Connection, key: &[Value], to: Option<&Value>) -> Result<(), StoreError> {
-        let name = &self.name;
-        let Some(to) = to else {
-            let sql = format!("DELETE FROM \"{name}\" WHERE {}", self.place());
-            connection.execute(&sql, params_from_iter(key.iter().map(stored)))?;
-            return Ok(());
-        };
-        // A column that came after the row was written down has its usual value.
-        let columns: Vec<&String> = self.columns.iter().filter(|c| to.get(c.as_str()).is_some()).collect();
-        let list =
-            |text: &dyn Fn(&String) -> String| columns.iter().map(|c| text(c)).collect::<Vec<_>>().join(", ");
-        let keys = self.key.iter().map(|c| format!("\"{c}\"")).collect::<Vec<_>>().join(", ");
-        let sql = format!(
-            "INSERT INTO \"{name}\" ({}) VALUES ({}) ON CONFLICT ({keys}) DO UPDATE SET {}",
-            list(&|c| format!("\"{c}\"")),
-            list(&|_| "?".into()),
-            list(&|c| format!("\"{c}\" = excluded.\"{c}\"")),
-        );
-        connection.execute(&sql, params_from_iter(columns.iter().map(|c| stored(&to[c.as_str()]))))?;
-        Ok(())
-    }
-}
-
-fn exactly(of: &str, column: &str) -> String {
-    let value = format!("{of}\"{column}\"");
-    format!("CASE typeof({value}) WHEN 'real' THEN json(printf('%!.17g', {value})) ELSE {value} END")
-}
-
-fn stored(value: &Value) -> Stored {
-    match value {
-        Value::Null => Stored::Null,
-        Value::Bool(b) => Stored::Integer((*b).into()),
-        Value::Number(n) => {
-            n.as_i64().map_or_else(|| Stored::Real(n.as_f64().unwrap_or_default()), Stored::Integer)
-        }
-        Value::String(text) => Stored::Text(text.clone()),
-        other => Stored::Text(other.to_string()),
-    }
-}
-
-/// Begins to watch every table of an open database.
-pub(super) fn watch(connection: &Connection) -> rusqlite::Result<()> {
-    // Or a row that replaces another would hide it.
-    connection.pragma_update(None, "recursive_triggers", true)?;
-    connection.execute_batch(NOW)?;
-    for table in Watched::all(connection)? {
-        connection.execute_batch(&table.triggers())?;
-    }
-    Ok(())
-}
 
 /// Whether a change holds.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -302,12 +168,13 @@ impl Store {
         Ok(Changes { changes, undo: self.next(Way::Back, window)?, redo: self.next(Way::Again, window)? })
     }
 
-    /// The latest step, and which are undone, as numbers that differ after every change, undo and redo.
+    /// The latest step, and which are undone: another pair after every change, undo and redo.
     ///
     /// # Errors
     /// [`StoreError`] if the database fails.
-    pub fn version(&self) -> Result<(i64, i64), StoreError> {
-        let sql = "SELECT ifnull(max(id), 0), ifnull(sum(undone * id), 0) FROM change_step";
+    pub fn version(&self) -> Result<(i64, String), StoreError> {
+        let sql =
+            "SELECT ifnull(max(id), 0), ifnull(group_concat(id) FILTER (WHERE undone), '') FROM change_step";
         Ok(self.connection.query_row(sql, [], |r| Ok((r.get(0)?, r.get(1)?)))?)
     }
 

@@ -8,6 +8,7 @@ mod lines;
 mod lock;
 pub mod migrations;
 mod player;
+mod watched;
 
 use std::cell::RefCell;
 use std::path::{Path, PathBuf};
@@ -234,7 +235,7 @@ impl Store {
             rusqlite_migration::Error::RusqliteError { err, .. } => told(path)(err),
             other => StoreError::NotOurs { path: path.into(), cause: other.to_string() },
         })?;
-        changes::watch(&connection)?;
+        watched::watch(&connection)?;
         Ok(Store {
             connection,
             file: file.map(Path::to_owned),

@@ -53,6 +53,8 @@ async fn two_windows_merge_what_does_not_touch_and_ask_about_what_does() {
     b.click("[data-test='bag-save']").await;
     b.until("merged", "document.querySelector('.notice')?.innerText.includes('kept: event cap')").await;
     bag_is(&b, "both are there", "bag.capacity === 21 && bag.event_cap_g === 178").await;
+    // A season that was being judged meanwhile is judged anew.
+    b.until("of the new cap", "document.body.innerText.includes('the cap is 178 g')").await;
 
     b.click("[data-test='bag-edit']").await;
     b.fill("[data-test='capacity'] input", "20").await;
@@ -61,6 +63,16 @@ async fn two_windows_merge_what_does_not_touch_and_ask_about_what_does() {
     let asked = b.text("[data-test='clash']").await;
     assert!(asked.contains("capacity\t18\t20") || asked.contains("capacity 18 20"), "{asked}");
     bag_is(&b, "nothing is saved yet", "bag.capacity === 18").await;
+    if let Some(folder) = std::env::var_os("ZINC_KITE_SHOTS") {
+        let shot = |name: &str| std::path::Path::new(&folder).join(name);
+        b.picture(&shot("clash.png")).await;
+        b.eval("document.documentElement.classList.add('dark')").await;
+        b.picture(&shot("clash-dark.png")).await;
+        b.eval("document.documentElement.classList.remove('dark')").await;
+        b.size(390, 844).await;
+        b.picture(&shot("clash-phone.png")).await;
+        b.size(1280, 800).await;
+    }
     b.click("[data-test='keep-mine']").await;
     b.until("saved", "!document.querySelector(\"[data-test='clash']\")").await;
     bag_is(&b, "mine counts", "bag.capacity === 20").await;

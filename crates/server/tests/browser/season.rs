@@ -81,6 +81,9 @@ async fn the_judgement_is_stopped_and_asked_for_again() {
     b.open("/").await;
     b.click("[data-test='stop']").await;
     b.wait("[data-test='stopped']").await;
+    if let Some(folder) = std::env::var_os("ZINC_KITE_SHOTS") {
+        b.picture(&std::path::Path::new(&folder).join("stopped.png")).await;
+    }
     b.click("[data-test='judge']").await;
     b.wait("[data-finding]").await;
     b.close().await;
