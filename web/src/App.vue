@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
-import { RouterLink, RouterView } from 'vue-router'
+import { RouterLink, RouterView, useRoute } from 'vue-router'
 import { api, onLoggedOut } from '@/api/client'
 import { useRefresh, useSession } from '@/api/useData'
 import { useOthers } from '@/api/useOthers'
@@ -10,6 +10,8 @@ import NoticeBar from '@/common/NoticeBar.vue'
 import { useShortcuts } from '@/common/useShortcuts'
 
 const { helpOpen } = useShortcuts()
+const route = useRoute()
+const isHere = (path: string) => route.path === path || (path !== '/' && route.path.startsWith(`${path}/`))
 const session = useSession()
 const refresh = useRefresh()
 const locked = computed(() => session.data.value?.locked === true && !session.data.value.admitted)
@@ -20,14 +22,30 @@ async function logOut() {
 }
 useOthers()
 
-const PAGES = [
+interface Page {
+  path: string
+  name: string
+  key: string
+  /** Begins another group. */
+  apart?: boolean
+  /** On a phone behind "More". */
+  further?: boolean
+}
+const PAGES: readonly Page[] = [
   { path: '/', name: 'Bag', key: 'g b' },
+  { path: '/walk', name: 'Walk', key: 'g w' },
   { path: '/lines', name: 'Lines', key: 'g l' },
   { path: '/shelf', name: 'Shelf', key: 'g s' },
-  { path: '/range', name: 'Range', key: 'g r' },
-  { path: '/player', name: 'Player', key: 'g p' },
-  { path: '/data', name: 'Data', key: 'g d' },
+  { path: '/range', name: 'Range', key: 'g r', further: true },
+  { path: '/player', name: 'Player', key: 'g p', apart: true, further: true },
+  { path: '/data', name: 'Data', key: 'g d', further: true },
 ]
+const further = PAGES.filter((page) => page.further)
+const moreOpen = ref(false)
+watch(
+  () => route.path,
+  () => (moreOpen.value = false),
+)
 const KEYS = [
   ...PAGES.map((p) => ({ keys: p.key, what: `go to ${p.name}` })),
   { keys: '/', what: 'search the shelf' },
@@ -70,10 +88,26 @@ function toggleTheme() {
         v-for="page in PAGES"
         :key="page.path"
         :to="page.path"
+        :class="{ here: isHere(page.path), further: page.further, apart: page.apart }"
+        :aria-current="isHere(page.path) ? 'page' : undefined"
         :title="`${page.name} (${page.key})`"
       >
         {{ page.name }}
       </RouterLink>
+      <button
+        type="button"
+        class="more"
+        :class="{ here: further.some((page) => isHere(page.path)) }"
+        :aria-expanded="moreOpen"
+        data-test="more"
+        @click="moreOpen = !moreOpen"
+      >
+        More
+      </button>
+      <div v-if="moreOpen" class="menu" @click="moreOpen = false">
+        <RouterLink v-for="page in further" :key="page.path" :to="page.path">{{ page.name }}</RouterLink>
+        <button type="button" class="plain" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }}</button>
+      </div>
     </nav>
     <span class="grow" />
     <button class="plain" type="button" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }}</button>
@@ -131,7 +165,7 @@ nav a {
   text-decoration: none;
   border-bottom: 4px solid transparent;
 }
-nav a.router-link-exact-active {
+nav a.here {
   font-weight: 700;
   border-bottom-color: var(--accent);
 }
@@ -179,22 +213,81 @@ kbd {
   font: inherit;
   white-space: nowrap;
 }
+.more,
+.menu {
+  display: none;
+}
+nav .apart {
+  margin-left: 22px;
+}
+nav .apart::before {
+  content: '';
+  position: absolute;
+  margin-left: -25px;
+  width: 2px;
+  height: 20px;
+  background: var(--rule);
+}
 @media (max-width: 600px) {
   .top {
-    gap: 4px;
-    padding: 4px 8px 0;
+    min-height: 44px;
+    padding: 0 10px;
   }
-  .brand span {
-    display: none;
-  }
-  nav a {
-    padding: 12px 6px 8px;
-  }
-  .plain {
-    padding: 0 2px;
+  .top > .plain {
+    padding: 0 6px;
   }
   .keys-button {
     display: none;
+  }
+  nav {
+    position: fixed;
+    z-index: 20;
+    inset: auto 0 0;
+    padding-bottom: env(safe-area-inset-bottom);
+    background: var(--panel);
+    border-top: 2px solid var(--ink);
+  }
+  nav > a,
+  .more {
+    flex: 1;
+    display: grid;
+    place-items: center;
+    min-height: 50px;
+    padding: 4px 0;
+    background: none;
+    border: 0;
+    border-top: 4px solid transparent;
+    color: var(--ink);
+    font: inherit;
+  }
+  nav > .here {
+    border-bottom-color: transparent;
+    border-top-color: var(--accent);
+    font-weight: 700;
+  }
+  nav > .further {
+    display: none;
+  }
+  .menu {
+    display: grid;
+    position: absolute;
+    right: 0;
+    bottom: 100%;
+    min-width: 180px;
+    background: var(--panel);
+    border: 2px solid var(--ink);
+  }
+  .menu > * {
+    display: block;
+    min-height: 48px;
+    padding: 12px 18px;
+    color: var(--ink);
+    text-align: left;
+    text-decoration: none;
+    border-bottom: 1px solid var(--rule-soft);
+  }
+  #main {
+    padding-bottom: 62px;
   }
 }
 </style>

@@ -6,7 +6,7 @@ import { extent, type Flight, type Zone } from '@/common/scene'
 import { figure, percent, shown, side, signed, strokes, unit } from '@/common/units'
 import { pointedAt, turned, windFrom } from '@/common/wind'
 import { apart, CHANGES, DIALS, letter, MOST_THROWS } from '@/range/range'
-import { chosen, type Column, sorted } from '@/shelf/shelf'
+import { chosen, type Column, EVERYTHING, type Facts, type Filter, sorted } from '@/shelf/shelf'
 
 /** Numbers from 0 up to 1, one a call, the same every time: D. H. Lehmer's generator with the multiplier 48271. */
 function drawn(seed: number): () => number {
@@ -185,8 +185,22 @@ describe('the shelf', () => {
   const plastic = (p: ShelfDisc['plastic']) => p
 
   it('prop: every order has every disc, and the other way about is the other way about', () => {
-    for (const by of ['name', 'printed', 'plastic', 'mass', 'wear', 'slot', 'worth'] as Column[]) {
-      const worth = (id: number) => (id * 7) % 11
+    for (const by of [
+      'name',
+      'peg',
+      'printed',
+      'plastic',
+      'mass',
+      'wear',
+      'slot',
+      'status',
+      'worth',
+    ] as Column[]) {
+      const worth = (id: number): Facts => ({
+        carried: id % 3 === 0,
+        peg: ['hook', 'rail', null][id % 3] ?? null,
+        strokes: (id * 7) % 11,
+      })
       const up = sorted(discs, { by, way: 1 }, plastic, worth)
       const down = sorted(discs, { by, way: -1 }, plastic, worth)
       expect(new Set(up.map((d) => d.id)).size).toBe(discs.length)
@@ -201,14 +215,22 @@ describe('the shelf', () => {
     const find = (
       words: string,
       slot: (typeof slots)[number] | 'all' = 'all',
-      carried: boolean | null = null,
-    ) => chosen(discs, { words, slot, carried }, (id) => id % 2 === 0, plastic)
+      status: Filter['status'] = 'all',
+    ) =>
+      chosen(
+        discs,
+        { ...EVERYTHING, words, slot, status },
+        (id) => ({ carried: id % 2 === 0, peg: null, strokes: 0 }),
+        plastic,
+      )
     expect(find('')).toHaveLength(discs.length)
     for (const words of ['salt', 'POND', 'teasel base', '  premium  ']) {
       const all = find(words)
       expect(all.length).toBeGreaterThan(0)
       expect(find(`${words} saltmarsh`).every((d) => all.includes(d))).toBe(true)
-      expect(find(words, 'fairway', true)).toEqual(all.filter((d) => d.slot === 'fairway' && d.id % 2 === 0))
+      expect(find(words, 'fairway', 'carried')).toEqual(
+        all.filter((d) => d.slot === 'fairway' && d.id % 2 === 0),
+      )
     }
     expect(find('no such disc anywhere')).toEqual([])
   })

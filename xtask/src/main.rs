@@ -56,8 +56,9 @@ fn test() -> Result<()> {
     cargo(&["fmt", "--all", "--check"])?;
     lint_front_end()?;
     run("npm", &["--prefix", "web", "test"])?;
-    cargo(&["test", "--workspace"])?;
+    cargo(&["test", "--workspace", "--no-run"])?;
     check_client()?;
+    cargo(&["test", "--workspace"])?;
     cargo(&["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])
 }
 

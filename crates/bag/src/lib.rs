@@ -10,6 +10,7 @@
 //! |---|---|
 //! | [`thrower`] | who throws, and on what day? |
 //! | [`disc`] | what is this disc now? |
+//! | [`entry`] | which discs does this line name? |
 //! | [`need`] | which shots are asked of a bag? |
 //! | [`chance`] | how often is one made? |
 //! | [`catalogue`] | which shots does this player's game ask for? |
@@ -19,6 +20,7 @@
 pub mod catalogue;
 pub mod chance;
 pub mod disc;
+pub mod entry;
 pub mod error;
 pub mod need;
 pub mod range;

@@ -57,7 +57,7 @@ fn prop_an_opened_line_shows_the_best_three(#[case] key: &str, #[case] wind_m_s:
         let shown = found.discs.iter().find(|s| s.disc_id == d.id);
         match shown {
             Some(s) => assert_eq!(*s, chance_sheet(&me(), &day, d, &line, &memo).unwrap()),
-            None if d.spec.used_for.answers(line.spec.style) => {
+            None if d.spec.answers(line.spec.style) => {
                 assert!(c <= found.discs.last().unwrap().chance.chance, "{}", d.spec.name);
             }
             None => {}

@@ -127,7 +127,11 @@ fn prop_every_button_saves_what_it_says(
         assert!(step < 12, "still something to press after twelve: {}", next.title);
         let slots = |case: &Case| {
             let carried = |d: &&Disc| case.carried.iter().any(|c| c.disc_id == d.id);
-            case.shelf.iter().filter(carried).map(|d| d.spec.slot()).collect::<std::collections::HashSet<_>>()
+            case.shelf
+                .iter()
+                .filter(carried)
+                .map(|d| case.player.lane(d.spec.slot()))
+                .collect::<std::collections::HashSet<_>>()
         };
         let filled = slots(&case);
         case.press(&next.action);

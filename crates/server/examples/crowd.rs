@@ -25,7 +25,7 @@ fn main() -> anyhow::Result<()> {
                 spec
             })
             .collect();
-        store.add_discs(&more)?;
+        store.add_discs(&more, None, "added")?;
         let app = App::new(store)?;
         let timed = |what: &str, work: &dyn Fn() -> anyhow::Result<()>| -> anyhow::Result<()> {
             let start = Instant::now();

@@ -13,9 +13,11 @@ use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
+use zinc_kite_bag::verdict::compare::{Comparison, Packed, compare};
 use zinc_kite_bag::verdict::season::{SeasonVerdict, judge_season};
 use zinc_kite_bag::verdict::standing::Question;
 use zinc_kite_bag::verdict::table::{Table, table};
+use zinc_kite_bag::verdict::walk::{Walk, walk};
 use zinc_kite_bag::verdict::work::{Progress, Work};
 
 use crate::error::ApiError;
@@ -198,6 +200,30 @@ impl App {
         let bag = self.bag(id)?;
         let question = snapshot.question(&bag, conditions);
         Ok(self.judging.install(|| analyse(&question, &self.memo, work))?)
+    }
+
+    /// Two bags side by side over the season, unless `work` is stopped before it is done.
+    ///
+    /// # Errors
+    /// [`ApiError`] if one of them is not there or it was stopped.
+    pub fn compare(&self, ids: (BagId, BagId), work: &Work) -> Result<Comparison, ApiError> {
+        let snapshot = self.snapshot()?;
+        let bags = (self.bag(ids.0)?, self.bag(ids.1)?);
+        let first = Packed { bag: &bags.0.spec, carried: &bags.0.carried };
+        let second = Packed { bag: &bags.1.spec, carried: &bags.1.carried };
+        let Snapshot { player, shelf, lines } = &snapshot;
+        let side_by_side = || compare(player, shelf, lines, (&first, &second), &self.memo, work);
+        Ok(self.judging.install(side_by_side)?)
+    }
+
+    /// The bag laid out lane by lane.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the bag is not there.
+    pub fn walk(&self, id: BagId) -> Result<Walk, ApiError> {
+        let snapshot = self.snapshot()?;
+        let bag = self.bag(id)?;
+        Ok(self.quickly(|| walk(&snapshot.question(&bag, Conditions::default())))?)
     }
 
     /// Every carried disc on every line, unless `work` is stopped before it is done.

@@ -56,7 +56,7 @@ pub fn fill(store: &mut Store) -> Result<(), DemoError> {
         return Err(DemoError::Shelf(shelf.problems));
     }
     store.save_player(&player())?;
-    store.add_discs(&shelf.discs)?;
+    store.add_discs(&shelf.discs, None, "on the shelf")?;
     let bag = BagId(1);
     store.save_bag(
         bag,

@@ -127,9 +127,18 @@ pub enum ApiError {
     /// A step that cannot be undone or done again as things are.
     #[error("{0}")]
     Turn(StoreError),
+    /// Something else needs it.
+    #[error("{0}")]
+    Needed(StoreError),
     /// More of a thing than the program keeps.
     #[error("{0}")]
     TooMany(StoreError),
+    /// A line that names no disc.
+    #[error("{}", problems.join(" "))]
+    Line {
+        /// What is wrong with it.
+        problems: Vec<String>,
+    },
     /// The disk takes no more.
     #[error("the disk is full or cannot be written; nothing was changed. Free some space and try again")]
     Disk(StoreError),
@@ -156,6 +165,7 @@ impl From<StoreError> for ApiError {
             | StoreError::ChangedSince { .. }
             | StoreError::NameSince { .. }) => ApiError::Turn(turn),
             many @ StoreError::TooMany { .. } => ApiError::TooMany(many),
+            needed @ StoreError::MouldInUse { .. } => ApiError::Needed(needed),
             StoreError::Sqlite(e) if is_of_the_disk(&e) => ApiError::Disk(StoreError::Sqlite(e)),
             other => ApiError::Store(other),
         }
@@ -211,7 +221,8 @@ impl ApiError {
             ApiError::Value(BagError::Stopped) => "Could not be done",
             ApiError::Value(_) => "Value out of range",
             ApiError::Taken { .. } => "Name taken",
-            ApiError::LastBag { .. } => "Still needed",
+            ApiError::LastBag { .. } | ApiError::Needed(_) => "Still needed",
+            ApiError::Line { .. } => "Line not understood",
             ApiError::Copy(_) => "Not a backup",
             ApiError::Host { .. } => "Unknown host",
             ApiError::Origin { .. } => "Another site",
@@ -236,9 +247,12 @@ impl ResponseError for ApiError {
             ApiError::Unreadable { .. } => StatusCode::BAD_REQUEST,
             ApiError::Value(BagError::Stopped) => StatusCode::SERVICE_UNAVAILABLE,
             ApiError::Value(_) => StatusCode::UNPROCESSABLE_ENTITY,
-            ApiError::Taken { .. } | ApiError::LastBag { .. } | ApiError::Turn(_) | ApiError::TooMany(_) => {
-                StatusCode::CONFLICT
-            }
+            ApiError::Taken { .. }
+            | ApiError::LastBag { .. }
+            | ApiError::Needed(_)
+            | ApiError::Turn(_)
+            | ApiError::TooMany(_) => StatusCode::CONFLICT,
+            ApiError::Line { .. } => StatusCode::UNPROCESSABLE_ENTITY,
             ApiError::Copy(_) => StatusCode::UNPROCESSABLE_ENTITY,
             ApiError::Host { .. } => StatusCode::MISDIRECTED_REQUEST,
             ApiError::Origin { .. } => StatusCode::FORBIDDEN,
@@ -279,6 +293,7 @@ impl ResponseError for ApiError {
                 ApiError::Value(BagError::Stopped) => None,
                 ApiError::Value(e) => Some(e.field().to_owned()),
                 ApiError::Taken { .. } => Some("name".to_owned()),
+                ApiError::Line { .. } => Some("line".to_owned()),
                 ApiError::WrongPassword => Some("password".to_owned()),
                 _ => None,
             },

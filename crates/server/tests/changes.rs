@@ -145,7 +145,7 @@ proptest! {
         }
         drop(store);
         let mut store = Store::open(&path).unwrap();
-        prop_assert_eq!(store.changes(None, 200).unwrap().changes.len(), states.len() - 1);
+        prop_assert_eq!(store.changes(None, 200, None).unwrap().changes.len(), states.len() - 1);
         for state in states.iter().rev().skip(1) {
             store.undo(None).unwrap();
             prop_assert_eq!(&dump(&path), state);
@@ -171,7 +171,7 @@ proptest! {
         for a in &wanted {
             let _refused = act(&mut store, a);
         }
-        let steps = store.changes(None, 200).unwrap().changes;
+        let steps = store.changes(None, 200, None).unwrap().changes;
         prop_assume!(!steps.is_empty());
         let (before, id) = (dump(&path), which.get(&steps).id);
         if store.undo(Some(id)).is_ok() {
@@ -189,7 +189,7 @@ fn what_changes_nothing_is_no_step() {
     store.save_player(&player).unwrap();
     let carried = store.bag(BagId(1)).unwrap().carried;
     store.move_discs(BagId(1), &Moves { carry: carried, bench: vec![] }).unwrap();
-    assert!(store.changes(None, 9).unwrap().changes.is_empty());
+    assert!(store.changes(None, 9, None).unwrap().changes.is_empty());
 }
 
 #[test]
@@ -218,9 +218,9 @@ fn a_new_change_ends_what_could_be_done_again() {
     store.delete_disc(DiscId(1)).unwrap();
     let undone = store.undo(None).unwrap();
     assert_eq!((undone.words.as_str(), undone.state), ("Dado one is deleted", ChangeState::Undone));
-    assert_eq!(store.changes(None, 9).unwrap().redo, Some(undone.id));
+    assert_eq!(store.changes(None, 9, None).unwrap().redo, Some(undone.id));
     store.delete_disc(DiscId(2)).unwrap();
-    let all = store.changes(None, 9).unwrap();
+    let all = store.changes(None, 9, None).unwrap();
     assert_eq!((all.redo, all.undo), (None, Some(store.latest_change().unwrap())));
     // By itself it still can.
     store.redo(Some(undone.id)).unwrap();
@@ -238,7 +238,7 @@ fn the_record_is_bounded() {
     let mut kept = 0;
     let mut before = None;
     loop {
-        let part = store.changes(before, 200).unwrap().changes;
+        let part = store.changes(before, 200, None).unwrap().changes;
         let Some(last) = part.last() else { break };
         before = Some(last.id);
         kept += part.len() as i64;
@@ -263,7 +263,7 @@ fn prop_a_table_to_come_is_watched_too() {
     store.add_bag(&BagSpec { name: "Other".into(), capacity: 9, event_cap_g: None }, &[]).unwrap();
     let with = dump(&path);
     assert_eq!(with["throw"].len(), 1);
-    let step = &store.changes(None, 1).unwrap().changes[0];
+    let step = &store.changes(None, 1, None).unwrap().changes[0];
     let told: Vec<&str> = step.things.iter().map(|t| t.thing.as_str()).collect();
     assert_eq!(told, ["Other: added", "throw: added"]);
     store.undo(None).unwrap();

@@ -16,7 +16,9 @@ use zinc_kite::demo;
 use zinc_kite::store::copies::{KEPT, daily_copies, restore};
 use zinc_kite::store::migrations::{VERSION, migrations};
 use zinc_kite::store::{Store, StoreError};
+use zinc_kite_bag::disc::keeping::Keeping;
 use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::disc::spec::{DiscSpec, Numbers};
 
 /// The program serving a file.
 struct Serving {
@@ -458,6 +460,68 @@ fn a_copy_is_kept_before_every_migration() {
         let bags: i64 = kept.query_row("SELECT count(*) FROM bag", [], |row| row.get(0)).unwrap();
         assert_eq!((found, bags), (version as i64, 2));
     }
+}
+
+/// What was written down before a table got another column is undone and done again all the same.
+#[test]
+fn regress_a_step_of_an_older_format_is_undone() {
+    let folder = tempfile::tempdir().unwrap();
+    let db = folder.path().join("old.db");
+    let mut store = Store::open(&db).unwrap();
+    let purlin =
+        DiscSpec::plain("Hobb & Tiller", "Purlin", Numbers { speed: 7.0, glide: 5.0, turn: 0.0, fade: 2.0 });
+    let id = store.add_disc(&purlin).unwrap();
+    store.save_disc(id, &DiscSpec { mass_g: 168.0, ..purlin.clone() }).unwrap();
+    drop(store);
+    // As the program before these columns left it.
+    let old = Connection::open(&db).unwrap();
+    old.execute("UPDATE disc SET keeping = '{}', class = NULL", []).unwrap();
+    for side in ["before", "after"] {
+        let sql = format!(
+            "UPDATE change_row SET {side} = json_remove({side}, '$.keeping', '$.class') WHERE of_table = 'disc' AND {side} IS NOT NULL"
+        );
+        old.execute(&sql, []).unwrap();
+    }
+    drop(old);
+    let mut store = Store::open(&db).unwrap();
+    let mass = |store: &Store| store.disc(id).unwrap().spec.mass_g;
+    store.undo(None).unwrap();
+    assert_eq!(mass(&store), 175.0);
+    store.redo(None).unwrap();
+    assert_eq!(mass(&store), 168.0);
+    for _ in 0..2 {
+        store.undo(None).unwrap();
+    }
+    assert!(store.discs().unwrap().is_empty());
+}
+
+/// Discs of a file of the time before the library are discs of moulds, and all that was known of them is.
+#[test]
+fn the_library_of_an_older_file_is_made_from_its_discs() {
+    let folder = tempfile::tempdir().unwrap();
+    let db = folder.path().join("old.db");
+    let mut old = Connection::open(&db).unwrap();
+    migrations().to_version(&mut old, 5).unwrap();
+    for (name, mould, speed) in [("One", "Purlin", 7.0), ("Two", "PURLIN", 7.5), ("Three", "Sorrel", 8.1)] {
+        old.execute(
+            "INSERT INTO disc (name, maker, mould, plastic, mass_g, reference_mass_g, speed, glide, turn, fade, top, grade,
+                 hard_hits, used_for, rim_cm, colour, notes)
+             VALUES (?1, 'Hobb & Tiller', ?2, 'base', 171, 174, ?3, 5, -0.5, 2, 'flat', 'beat', 3, 'throwing', 1.7, '#102030', '')",
+            (name, mould, speed),
+        )
+        .unwrap();
+    }
+    drop(old);
+    let store = Store::open(&db).unwrap();
+    let moulds: Vec<_> = store.moulds().unwrap().into_iter().map(|m| m.spec).collect();
+    let told: Vec<_> = moulds.iter().map(|m| (m.name.as_str(), m.printed.speed, m.rim_cm)).collect();
+    assert_eq!(told, [("PURLIN", 7.5, Some(1.7)), ("Sorrel", 8.1, Some(1.7))]);
+    assert_eq!(moulds[0].reference_mass_g, 174.0);
+    let discs = store.discs().unwrap();
+    assert!(
+        discs.len() == 3
+            && discs.iter().all(|d| d.spec.keeping == Keeping::default() && d.spec.class.is_none())
+    );
 }
 
 /// A file of the time when a log lay beside it: what is in the log is taken over.

@@ -84,6 +84,9 @@ impl Document {
                 let (least, most) = (least.unwrap_or(0.0), most.unwrap_or(1.0));
                 json!((1e3 * rng.random_range(least..=most)).round() / 1e3)
             }
+            "string" if schema["format"] == "date" => {
+                json!(format!("2026-05-{:02}", rng.random_range(1..=31)))
+            }
             "string" if schema["pattern"].is_string() => {
                 json!(format!("#{:06x}", rng.random_range(0..0xff_ffff)))
             }
@@ -200,7 +203,12 @@ impl Document {
 fn address(operation: &Operation, rng: &mut StdRng) -> String {
     let line = ["tunnel", "reach", "circle-putt", "fairway-rail"][rng.random_range(0..4)];
     let id = if operation.path.starts_with("/api/bags") { 1 } else { rng.random_range(1..12) };
-    operation.path.replace("{id}", &id.to_string()).replace("{key}", line).replace("{name}", "2026-01-01.db")
+    operation
+        .path
+        .replace("{id}", &id.to_string())
+        .replace("{other}", "1")
+        .replace("{key}", line)
+        .replace("{name}", "2026-01-01.db")
 }
 
 fn in_query(value: &Value) -> String {
@@ -256,6 +264,7 @@ async fn beginning(
         ("PUT", path) if !path.ends_with("/setting") => ask(app, "GET", at, "").await.json(),
         ("POST", "/api/lines") => ask(app, "GET", "/api/lines/usual", "").await.json()[0].clone(),
         ("POST", "/api/discs") => http::a_disc("Spray"),
+        ("POST", "/api/shelf/add") => json!({ "line": "2 purlin premium 173" }),
         _ => return doc.value(schema, rng),
     };
     let mut body = Map::new();
@@ -270,9 +279,12 @@ async fn beginning(
 }
 
 /// Operations that cost seconds, which are driven fewer times.
-const SLOW: [&str; 5] = ["get_season", "get_analysis", "get_table", "save_player", "disc_sheet"];
-/// Those that never answer well here: there are no daily copies of a database in memory, no step undone, and no backup in JSON.
-const NEVER: [&str; 8] = [
+const SLOW: [&str; 6] =
+    ["compare_bags", "get_season", "get_analysis", "get_table", "save_player", "disc_sheet"];
+/// Those that never answer well here: there are no daily copies of a database in memory, no step undone, no backup in JSON, and
+/// discs of every mould.
+const NEVER: [&str; 9] = [
+    "delete_mould",
     "preview_copy",
     "restore_copy",
     "redo",
@@ -282,6 +294,9 @@ const NEVER: [&str; 8] = [
     "restore_backup",
     "log_in",
 ];
+
+/// Most tries of an operation.
+const TRIED: usize = 80;
 
 #[rstest]
 #[case::good(false)]
@@ -304,7 +319,11 @@ async fn prop_every_route_answers_as_is_documented(#[case] spoil: bool) {
         }
         let times = if SLOW.contains(&name.as_str()) { 3 } else { 14 };
         let (mut well, mut refused) = (0, 0);
-        for _ in 0..times {
+        for tried in 0..TRIED {
+            // Where most of what is made up is refused, until something is taken.
+            if tried >= times && (spoil || well > 0 || NEVER.contains(&name.as_str())) {
+                break;
+            }
             let at = address(&operation, &mut rng);
             let json_body = &operation.about["requestBody"]["content"]["application/json"]["schema"];
             let mut wrong = false;

@@ -5,12 +5,39 @@ use proptest::prelude::*;
 use rstest::rstest;
 use zinc_kite::demo::SHELF_CSV;
 use zinc_kite::format::shelf_csv::{read, write};
+use zinc_kite_bag::disc::keeping::{Keeping, Status, Tie};
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
+use zinc_kite_bag::thrower::slot::Slot;
+use zinc_kite_bag::thrower::style::Style;
 
 fn discs(text: &str) -> Vec<Disc> {
     let reading = read(text, &[]);
     assert_eq!(reading.problems, []);
     reading.discs.into_iter().enumerate().map(|(k, spec)| Disc { id: DiscId(k as i64), spec }).collect()
+}
+
+fn keeping() -> impl Strategy<Value = Keeping> {
+    let date = || {
+        prop::option::of((2020..2030i16, 1..13i8, 1..29i8).prop_map(|(y, m, d)| jiff::civil::date(y, m, d)))
+    };
+    (
+        prop::sample::select(Status::ALL.to_vec()),
+        prop::sample::subsequence(Tie::ALL.to_vec(), 0..=3),
+        prop::sample::subsequence(Style::ALL.to_vec(), 0..=5),
+        (date(), date()),
+        ("[=+a-z][a-z ,;\"]{0,20}[a-z]", "[a-z]{0,9}"),
+        prop::option::of(0.0..900.0f64),
+    )
+        .prop_map(|(status, ties, kept_for, (trial_until, observed_on), (run, place), price)| Keeping {
+            status,
+            trial_until,
+            ties,
+            kept_for,
+            run,
+            price,
+            place,
+            observed_on,
+        })
 }
 
 proptest! {
@@ -23,6 +50,8 @@ proptest! {
         turn in -4.0..0.5f64,
         throws in prop::option::of(0..5000u32),
         observed in prop::bool::ANY,
+        keeping in keeping(),
+        class in prop::option::of(prop::sample::select(Slot::ALL.to_vec())),
     ) {
         let mut disc = discs(SHELF_CSV).remove(20);
         disc.spec.name = name.trim().to_owned();
@@ -31,6 +60,7 @@ proptest! {
         disc.spec.printed.turn = turn;
         disc.spec.wear.throws = throws;
         disc.spec.observed = observed.then_some(disc.spec.printed);
+        (disc.spec.keeping, disc.spec.class) = (keeping, class);
         prop_assume!(disc.spec.validate().is_ok());
         let again = read(&write(std::slice::from_ref(&disc)).unwrap(), &[]);
         prop_assert_eq!(&again.problems, &[]);
@@ -123,7 +153,7 @@ fn no_cell_is_a_formula(#[case] notes: &str, #[case] cell: &str) {
     let mut disc = discs(SHELF_CSV).remove(0);
     disc.spec.notes = notes.to_owned();
     let text = write(std::slice::from_ref(&disc)).unwrap();
-    assert!(text.trim_end().ends_with(cell), "{text}");
+    assert!(text.contains(&format!(",{cell},")), "{text}");
     assert_eq!(discs(&text)[0].spec.notes, notes);
 }
 

@@ -116,10 +116,10 @@ fn there_is_a_limit_to_what_is_kept_and_carried() {
     let many = |n: usize| -> Vec<DiscSpec> {
         (0..n).map(|k| DiscSpec { name: format!("Copy {k}"), ..like.clone() }).collect()
     };
-    let error = store.add_discs(&many(5000)).unwrap_err();
+    let error = store.add_discs(&many(5000), None, "added").unwrap_err();
     assert!(matches!(error, StoreError::TooMany { most: 5000, .. }), "{error}");
     assert_eq!(store.discs().unwrap().len(), 46, "all or none");
-    let ids = store.add_discs(&many(60)).unwrap();
+    let ids = store.add_discs(&many(60), None, "added").unwrap();
     let carry = ids.iter().map(|id| Carried { disc_id: *id, spare: false }).collect();
     let error = store.move_discs(BagId(1), &Moves { carry, bench: vec![] }).unwrap_err().to_string();
     assert_eq!(error, "there can be at most 60 carried discs; make room first");

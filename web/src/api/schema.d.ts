@@ -52,6 +52,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_backups"];
+        put?: never;
+        post: operations["pack_backups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/board": {
         parameters: {
             query?: never;
@@ -60,6 +76,38 @@ export interface paths {
             cookie?: never;
         };
         get: operations["get_board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/compare/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["compare_bags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_ladder"];
         put?: never;
         post?: never;
         delete?: never;
@@ -124,6 +172,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["get_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_walk"];
         put?: never;
         post?: never;
         delete?: never;
@@ -372,6 +436,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/discs/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copy_disc"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/discs/{id}/sheet": {
         parameters: {
             query?: never;
@@ -463,6 +543,38 @@ export interface paths {
         put: operations["set_line"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moulds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_moulds"];
+        put?: never;
+        post: operations["add_mould"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moulds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_mould"];
+        put: operations["save_mould"];
+        post?: never;
+        delete: operations["delete_mould"];
         options?: never;
         head?: never;
         patch?: never;
@@ -612,6 +724,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/add": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["add_line_of_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["change_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["delete_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/import": {
         parameters: {
             query?: never;
@@ -622,6 +782,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["import_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["read_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -660,6 +836,13 @@ export interface components {
             do: "look_for";
             /** @description Numbers as thrown. */
             numbers: components["schemas"]["Numbers"];
+        };
+        /** @description Discs that were added. */
+        Added: {
+            /** @description Which. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description What they are called. */
+            names: string[];
         };
         /** @description One line of the sum. */
         Addend: {
@@ -707,6 +890,17 @@ export interface components {
              * @description Share of all possible wear, 0 to 1.
              */
             wear_share: number;
+        };
+        /** @description A carried disc and what could take its place. */
+        Backup: {
+            /** @description Others in the bag that fly alike, the likest first. */
+            carried: components["schemas"]["DiscId"][];
+            /** @description Copies of its mould at home that fly otherwise by now, the likest first. */
+            copies: components["schemas"]["DiscId"][];
+            /** @description The carried disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Those at home that do. */
+            home: components["schemas"]["DiscId"][];
         };
         /** @description A bag and what is in it. */
         Bag: components["schemas"]["BagSpec"] & {
@@ -764,6 +958,11 @@ export interface components {
             edge_deg: number;
             /** @description Lanes, slow at the top. */
             lanes: components["schemas"]["Lane"][];
+            /**
+             * Format: double
+             * @description Mass of all that is carried, g.
+             */
+            mass_g: number;
             /**
              * Format: double
              * @description +1 where the natural finish is to the left, −1 to the right.
@@ -852,6 +1051,13 @@ export interface components {
             /** @description What, in words. */
             words: string;
         };
+        /** @description Discs, and what is to be the same of them. */
+        ChangeOfSeveral: {
+            /** @description What of them; the rest stays as it is. */
+            change: components["schemas"]["DiscChange"];
+            /** @description Which. */
+            disc_ids: components["schemas"]["DiscId"][];
+        };
         /**
          * @description Whether a change holds.
          * @enum {string}
@@ -905,6 +1111,37 @@ export interface components {
              */
             speed_m_s: number;
         };
+        /** @description Two bags side by side. */
+        Comparison: {
+            /** @description Discs in both. */
+            both: components["schemas"]["DiscId"][];
+            /** @description Lines and weathers in which they do unlike, what the second gains most first, what it loses most last. */
+            differences: components["schemas"]["LineDifference"][];
+            /**
+             * Format: double
+             * @description What the first leaves over the season, strokes a round.
+             */
+            first_leaves_strokes: number;
+            /**
+             * Format: double
+             * @description Mass of all discs of the first, g.
+             */
+            first_mass_g: number;
+            /** @description Discs only in the first. */
+            only_first: components["schemas"]["DiscId"][];
+            /** @description Discs only in the second. */
+            only_second: components["schemas"]["DiscId"][];
+            /**
+             * Format: double
+             * @description What the second leaves.
+             */
+            second_leaves_strokes: number;
+            /**
+             * Format: double
+             * @description Mass of all discs of the second, g.
+             */
+            second_mass_g: number;
+        };
         /** @description Today. The wind blows at 10 m over open ground; its direction counts from the line of the throw. */
         Conditions: {
             /**
@@ -956,6 +1193,14 @@ export interface components {
              */
             wind_m_s: number;
         };
+        /** @description How many copies. */
+        Copies: {
+            /**
+             * Format: int32
+             * @description So many, 1 to 20.
+             */
+            count: number;
+        };
         /** @description A copy kept beside the database. */
         Copy: {
             /**
@@ -971,15 +1216,52 @@ export interface components {
             /** @description Identity. */
             id: components["schemas"]["DiscId"];
         };
+        /** @description What is to be the same of several discs; what is absent stays as it is with each. */
+        DiscChange: {
+            class?: components["schemas"]["Slot"] | null;
+            /** @description Colour as #rrggbb. */
+            colour?: string | null;
+            grade?: components["schemas"]["Grade"] | null;
+            /** @description The only styles they are kept for; none named means all. */
+            kept_for?: components["schemas"]["Style"][] | null;
+            /**
+             * Format: double
+             * @description Mass, g, 60 to 220.
+             */
+            mass_g?: number | null;
+            /** @description Where they are kept. */
+            place?: string | null;
+            plastic?: components["schemas"]["Plastic"] | null;
+            /** @description Of which run they are. */
+            run?: string | null;
+            status?: components["schemas"]["Status"] | null;
+            /** @description What ties the player to them. */
+            ties?: components["schemas"]["Tie"][] | null;
+            top?: components["schemas"]["Top"] | null;
+            /**
+             * Format: date
+             * @description When their trial ends.
+             */
+            trial_until?: string | null;
+            used_for?: components["schemas"]["Use"] | null;
+        };
         /**
          * Format: int64
          * @description Identity of a disc on the shelf.
          */
         DiscId: number;
+        /** @description A disc's sheet, with what the technical standards ask of it. */
+        DiscSheet: components["schemas"]["Sheet"] & {
+            /** @description Every check of the technical standards. */
+            standard: components["schemas"]["StandardCheck"][];
+        };
         /** @description Everything a player knows of one disc. */
         DiscSpec: {
+            class?: components["schemas"]["Slot"] | null;
             /** @description Colour of the plastic as #rrggbb. */
             colour: string;
+            /** @description Where it is, what ties the player to it, what it is kept for. */
+            keeping?: components["schemas"]["Keeping"];
             /** @description Maker. */
             maker: string;
             /**
@@ -1014,6 +1296,23 @@ export interface components {
             used_for: components["schemas"]["Use"];
             /** @description Wear. */
             wear: components["schemas"]["Wear"];
+        };
+        /** @description What was done to several discs. */
+        Done: {
+            /** @description To how many. */
+            discs: number;
+        };
+        /** @description A line as it was read. */
+        Entry: {
+            /** @description What it does not say and was taken as usual, in words. */
+            assumed: string[];
+            /** @description The discs it stands for; none while something is wrong. */
+            discs: components["schemas"]["DiscSpec"][];
+            mould?: components["schemas"]["MouldSpec"] | null;
+            /** @description Its pieces, in order. */
+            parts: components["schemas"]["Part"][];
+            /** @description What is wrong or missing and how to mend it, in words. */
+            problems: string[];
         };
         /** @description What one error costs. */
         ErrorCost: {
@@ -1153,6 +1452,13 @@ export interface components {
          * @enum {string}
          */
         Ground: "soft" | "turf" | "hard" | "snow";
+        /** @description How the player goes about the bag. */
+        Habits: {
+            /** @description Whether control drivers have a lane of their own; else they are in that of the distance drivers. */
+            control_lane?: boolean;
+            /** @description Whether a bag is put together from the fast discs down. */
+            fast_first?: boolean;
+        };
         /**
          * @description The throwing hand.
          * @enum {string}
@@ -1189,6 +1495,21 @@ export interface components {
             own_lines: number;
             /** @description Name of the player; empty before one is saved. */
             player: string;
+        };
+        /** @description Distances that no disc reaches between three-quarter and full power. */
+        Hole: {
+            /**
+             * Format: double
+             * @description From, m.
+             */
+            from_m: number;
+            /**
+             * Format: double
+             * @description To, m.
+             */
+            to_m: number;
+            /** @description In words. */
+            words: string;
         };
         /** @description One piece of evidence and what it says. */
         Implied: {
@@ -1240,6 +1561,43 @@ export interface components {
             /** @description In which weathers. */
             weathers: components["schemas"]["WeatherKind"][];
         };
+        /** @description What a player notes of a disc beside how it flies. */
+        Keeping: {
+            /** @description The only styles it is kept for; none named means all. */
+            kept_for?: components["schemas"]["Style"][];
+            /**
+             * Format: date
+             * @description When the observed numbers were found.
+             */
+            observed_on?: string | null;
+            /** @description Where it is kept. */
+            place?: string;
+            /**
+             * Format: double
+             * @description What it cost, in the player's own money, 0 to 10,000.
+             */
+            price?: number | null;
+            /** @description Of which run it is. */
+            run?: string;
+            /** @description Where it is in its life. */
+            status?: components["schemas"]["Status"];
+            /** @description What ties the player to it. */
+            ties?: components["schemas"]["Tie"][];
+            /**
+             * Format: date
+             * @description When the trial ends, while it is on trial.
+             */
+            trial_until?: string | null;
+        };
+        /** @description The ladder of a style. */
+        Ladder: {
+            /** @description Distances between the bands, the nearest first. */
+            holes: components["schemas"]["Hole"][];
+            /** @description Its discs, the shortest first. */
+            rungs: components["schemas"]["Rung"][];
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+        };
         /** @description One throw of the scatter behind a chance. */
         Landed: {
             /** @description Whether it made the line. */
@@ -1273,6 +1631,13 @@ export interface components {
             /** @description Twins among them. */
             twins: components["schemas"]["TwinPair"][];
         };
+        /** @description A mould with what follows from it. */
+        LibraryMould: components["schemas"]["Mould"] & {
+            /** @description How many of it are on the shelf. */
+            discs: number;
+            /** @description The lane its discs belong to. */
+            slot: components["schemas"]["Slot"];
+        };
         /** @description A line with its identity. */
         Line: components["schemas"]["LineSpec"] & {
             /** @description Whether it counts. */
@@ -1281,6 +1646,32 @@ export interface components {
             generated: boolean;
             /** @description Identity: a template's key or `own-` and a number. */
             key: string;
+        };
+        /** @description A line in a weather in which two bags do unlike. */
+        LineDifference: {
+            /**
+             * Format: double
+             * @description Chance of the first bag, 0 to 1.
+             */
+            first: number;
+            first_disc?: components["schemas"]["DiscId"] | null;
+            /** @description The line. */
+            line_key: string;
+            /** @description Its name. */
+            line_name: string;
+            /**
+             * Format: double
+             * @description What the second saves on it against the first, strokes a round; negative if it leaves more.
+             */
+            saves_strokes: number;
+            /**
+             * Format: double
+             * @description Chance of the second bag, 0 to 1.
+             */
+            second: number;
+            second_disc?: components["schemas"]["DiscId"] | null;
+            /** @description The weather. */
+            weather: components["schemas"]["WeatherKind"];
         };
         /** @description Whether a line counts, and how much. */
         LineSetting: {
@@ -1457,6 +1848,62 @@ export interface components {
              */
             z_m: number;
         };
+        /** @description A mould with its identity. */
+        Mould: components["schemas"]["MouldSpec"] & {
+            /** @description Identity. */
+            id: components["schemas"]["MouldId"];
+        };
+        /**
+         * Format: int64
+         * @description Identity of a mould.
+         */
+        MouldId: number;
+        /** @description What is known of a mould. Measures are those of the rule book; what was not measured is absent. */
+        MouldSpec: {
+            /** @description Whether the rim has a bead. */
+            bead?: boolean | null;
+            class?: components["schemas"]["Slot"] | null;
+            /**
+             * Format: double
+             * @description Diameter, cm, 18 to 30.
+             */
+            diameter_cm?: number | null;
+            /**
+             * Format: double
+             * @description Height, cm, 1 to 4.
+             */
+            height_cm?: number | null;
+            /**
+             * Format: double
+             * @description Largest mass it is approved for, g, 100 to 220.
+             */
+            largest_mass_g?: number | null;
+            /** @description Maker. */
+            maker: string;
+            /** @description Name. */
+            name: string;
+            /** @description The four numbers as they stand on a disc of it. */
+            printed: components["schemas"]["Numbers"];
+            /**
+             * Format: double
+             * @description Mass at which it flies as printed, g, 100 to 200.
+             */
+            reference_mass_g?: number;
+            /**
+             * Format: double
+             * @description Width of the rim, cm, 0.5 to 3.
+             */
+            rim_cm?: number | null;
+            /**
+             * Format: double
+             * @description Depth of the rim, cm, 0.5 to 3.
+             */
+            rim_depth_cm?: number | null;
+            /** @description How easily one can be had. */
+            supply?: components["schemas"]["Supply"];
+            /** @description Whether the flight plate has a track for the thumb. */
+            thumb_track?: boolean | null;
+        };
         /** @description Discs to put in (or to mark anew) and to take out, all or none. */
         Moves: {
             /** @description Take out; a disc not in is left alone. */
@@ -1468,6 +1915,13 @@ export interface components {
         NewBag: components["schemas"]["BagSpec"] & {
             /** @description What is in it from the start: for a copy of another bag. */
             carried?: components["schemas"]["Carried"][];
+        };
+        /** @description A line that names discs. */
+        NewLine: {
+            bag_id?: components["schemas"]["BagId"] | null;
+            /** @description As it is typed: how many, mould, then what is known; at most 400 characters. */
+            line: string;
+            used_for?: components["schemas"]["Use"] | null;
         };
         /** @description Why there is no release at all. */
         NoRelease: {
@@ -1555,6 +2009,22 @@ export interface components {
             /** @description The style. */
             style: components["schemas"]["Style"];
         };
+        /** @description A piece of the line and how it was read. */
+        Part: {
+            /** @description The colour as #rrggbb, of a colour. */
+            colour?: string | null;
+            /** @description What it tells. */
+            kind: components["schemas"]["PartKind"];
+            /** @description In full words; of what was not read, as it was typed. */
+            reads: string;
+            /** @description As it was typed. */
+            text: string;
+        };
+        /**
+         * @description What a piece of the line tells.
+         * @enum {string}
+         */
+        PartKind: "count" | "mould" | "new_mould" | "maker" | "numbers" | "plastic" | "mass" | "wear" | "top" | "colour" | "use" | "name" | "note" | "unread";
         /** @description What opens the door. */
         Password: {
             /** @description The player's password. */
@@ -1638,6 +2108,8 @@ export interface components {
              * @description Distance of a controlled full forehand drive, m, 20 to 200.
              */
             forehand_m: number;
+            /** @description How the player goes about the bag. */
+            habits?: components["schemas"]["Habits"];
             /** @description Throwing hand. */
             hand: components["schemas"]["Hand"];
             /** @description Name. */
@@ -1804,6 +2276,43 @@ export interface components {
              * @description Share of all possible wear, 0 to 1.
              */
             wear_share: number;
+        };
+        /**
+         * @description What a putting set is looked at for.
+         * @enum {string}
+         */
+        PuttingCheck: "pair" | "wind" | "long" | "apart" | "handed_down";
+        /** @description A disc of the set and what wear has done to it. */
+        PuttingDisc: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description Its share of all wear, 0 to 1.
+             */
+            wear_share: number;
+            /** @description What wear has done to it, in words. */
+            words: string;
+        };
+        /** @description One thing a putting set is looked at for, and how it stands. */
+        PuttingFinding: {
+            /** @description Which. */
+            check: components["schemas"]["PuttingCheck"];
+            /** @description The discs it is about. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description Name for people. */
+            label: string;
+            /** @description Whether it is as it should be. */
+            ok: boolean;
+            /** @description How it stands and what to do, in words. */
+            words: string;
+        };
+        /** @description The set. */
+        PuttingSet: {
+            /** @description Its discs. */
+            discs: components["schemas"]["PuttingDisc"][];
+            /** @description What it is looked at for. */
+            findings: components["schemas"]["PuttingFinding"][];
         };
         /** @description A range and what lies outside of it. */
         Range: {
@@ -1985,6 +2494,26 @@ export interface components {
              */
             line: number;
         };
+        /** @description A disc on the ladder. */
+        Rung: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description At full controlled power, m.
+             */
+            full_m: number;
+            /**
+             * Format: double
+             * @description How far it goes soft, flat, m.
+             */
+            soft_m: number;
+            /**
+             * Format: double
+             * @description At three-quarter power, m.
+             */
+            three_quarter_m: number;
+        };
         /** @description Standard deviations of the release errors in one style, at three quarters of full power. */
         Scatter: {
             /**
@@ -2152,6 +2681,11 @@ export interface components {
             /** @description Style. */
             style: components["schemas"]["Style"];
         };
+        /** @description Discs. */
+        Several: {
+            /** @description Which. */
+            disc_ids: components["schemas"]["DiscId"][];
+        };
         /** @description The sheet of a disc. */
         Sheet: {
             /** @description The sum. */
@@ -2169,6 +2703,10 @@ export interface components {
         };
         /** @description A disc with what follows from what is known of it. */
         ShelfDisc: components["schemas"]["Disc"] & {
+            /** @description What the technical standards would not allow of it, in words. */
+            against_standard: string[];
+            /** @description Whether it could be carried to the next round. */
+            at_hand: boolean;
             /** @description The lane it belongs to. */
             slot: components["schemas"]["Slot"];
             /**
@@ -2186,7 +2724,7 @@ export interface components {
          * @description A place in the bag by what the disc is for, slow to fast.
          * @enum {string}
          */
-        Slot: "putter" | "mid_range" | "fairway" | "distance" | "utility";
+        Slot: "putter" | "mid_range" | "fairway" | "control" | "distance" | "utility";
         /** @description How the lines of a slot stand. */
         SlotState: {
             /** @description Lines without a good answer. */
@@ -2228,11 +2766,25 @@ export interface components {
             /** @description Why not, where the player's school would have it but this arm has no use for it. */
             why_not?: string | null;
         };
+        /** @description One thing the standards ask. */
+        StandardCheck: {
+            /** @description Whether it holds; absent if a measure is not known. */
+            ok?: boolean | null;
+            /** @description What. */
+            what: string;
+            /** @description The figures, in words. */
+            words: string;
+        };
         /**
          * @description How the bag stands on a line over the season, against what can be had.
          * @enum {string}
          */
         Standing: "made" | "thin" | "gap" | "beyond_arm" | "off";
+        /**
+         * @description Where a disc is in its life. Whether it is carried is for each bag to say.
+         * @enum {string}
+         */
+        Status: "ready" | "spare" | "seasoning" | "trial" | "resting" | "lent" | "lost" | "retired";
         /** @description One more disc. */
         Step: {
             /** @description Which. */
@@ -2248,6 +2800,11 @@ export interface components {
          * @enum {string}
          */
         Style: "backhand" | "forehand" | "thumber" | "tomahawk" | "putt";
+        /**
+         * @description How easily one can be had.
+         * @enum {string}
+         */
+        Supply: "ready" | "hard_to_find" | "out_of_production";
         /** @description Every carried disc on every line today. */
         Table: {
             /** @description Carried discs, slow to fast: the columns. */
@@ -2270,6 +2827,19 @@ export interface components {
             carried: components["schemas"]["Carried"][];
             /** @description Identity. */
             id: components["schemas"]["BagId"];
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_LibraryMould: (components["schemas"]["Mould"] & {
+            /** @description How many of it are on the shelf. */
+            discs: number;
+            /** @description The lane its discs belong to. */
+            slot: components["schemas"]["Slot"];
         }) & {
             /**
              * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
@@ -2335,6 +2905,10 @@ export interface components {
         };
         /** @description A thing with the tag of its version. */
         Tagged_ShelfDisc: (components["schemas"]["Disc"] & {
+            /** @description What the technical standards would not allow of it, in words. */
+            against_standard: string[];
+            /** @description Whether it could be carried to the next round. */
+            at_hand: boolean;
             /** @description The lane it belongs to. */
             slot: components["schemas"]["Slot"];
             /**
@@ -2356,6 +2930,11 @@ export interface components {
             /** @description Which, in words. */
             thing: string;
         };
+        /**
+         * @description What makes losing a disc worse, or better, than its price.
+         * @enum {string}
+         */
+        Tie: "sentimental" | "hard_to_replace" | "water_disc";
         /**
          * @description Shape of the top.
          * @enum {string}
@@ -2406,6 +2985,62 @@ export interface components {
             /** @description What is to differ. */
             what: components["schemas"]["Vary"];
         };
+        /** @description The bag laid out lane by lane. */
+        Walk: {
+            /** @description The lanes, slow first or fast first as the player goes about it. */
+            lanes: components["schemas"]["WalkLane"][];
+            /** @description The putting set. */
+            putting: components["schemas"]["PuttingSet"];
+        };
+        /** @description A disc of the lane and where it sits. */
+        WalkDisc: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Whether the lane has no disc on that peg yet. */
+            fills: boolean;
+            peg?: components["schemas"]["Peg"] | null;
+        };
+        /** @description One lane of the walk. */
+        WalkLane: {
+            /** @description Carried discs. */
+            here: components["schemas"]["WalkDisc"][];
+            /** @description Name for people. */
+            label: string;
+            /** @description The lines that ask for its discs. */
+            line_keys: string[];
+            /** @description Its pegs, the most stable first; none for putting and special jobs. */
+            pegs: components["schemas"]["WalkPeg"][];
+            /** @description What to think of. */
+            question: string;
+            /** @description Discs of the shelf that could be carried, those first that fill an empty peg. */
+            shelf: components["schemas"]["WalkDisc"][];
+            /** @description The lane of the board that it is, or is a part of. */
+            slot: components["schemas"]["Slot"];
+            /** @description Which. */
+            step: components["schemas"]["WalkStep"];
+        };
+        /** @description A peg of the lane. */
+        WalkPeg: {
+            /** @description Carried discs of the lane on it. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description Name for people. */
+            label: string;
+            /** @description The line that asks for it. */
+            line_key: string;
+            /** @description What a disc on it does. */
+            meaning: string;
+            /** @description The peg. */
+            peg: components["schemas"]["Peg"];
+            /** @description Whether this lane wants it filled at this arm. */
+            wanted: boolean;
+            /** @description Why not, where the player's school would have it but this arm has no use for it. */
+            why_not?: string | null;
+        };
+        /**
+         * @description A lane of the walk.
+         * @enum {string}
+         */
+        WalkStep: "putting_set" | "throwing_putters" | "mid_ranges" | "fairways" | "control_drivers" | "distance_drivers" | "utility";
         /** @description Wear on a disc: counted throws where there is a count, else the grade. */
         Wear: {
             /** @description Condition by eye; counts while `throws` is absent. */
@@ -2730,6 +3365,67 @@ export interface operations {
             };
         };
     };
+    get_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backup"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pack_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A new bag of the likest discs at home */
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Bag"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_board: {
         parameters: {
             query?: {
@@ -2766,6 +3462,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Board"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_bags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_ladder: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ladder"][];
                 };
             };
             default: {
@@ -2962,6 +3736,35 @@ export interface operations {
             };
         };
     };
+    get_walk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_chance: {
         parameters: {
             query: {
@@ -3017,6 +3820,8 @@ export interface operations {
                 before?: number;
                 /** @description So many at most, 1 to 200. */
                 most?: number;
+                /** @description Only what was done to this disc. */
+                disc_id?: number;
             };
             header?: never;
             path?: never;
@@ -3604,6 +4409,40 @@ export interface operations {
             };
         };
     };
+    copy_disc: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Copies"];
+            };
+        };
+        responses: {
+            /** @description The copies, with names of their own */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     disc_sheet: {
         parameters: {
             query?: {
@@ -3639,7 +4478,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Sheet"];
+                    "application/json": components["schemas"]["DiscSheet"];
                 };
             };
             default: {
@@ -3933,6 +4772,201 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Tagged_Line"];
                 };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_moulds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_LibraryMould"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_mould: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MouldSpec"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_LibraryMould"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_mould: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_LibraryMould"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_mould: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MouldSpec"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_LibraryMould"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_mould: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Another window has changed it meanwhile: both versions */
             412: {
@@ -4313,6 +5347,111 @@ export interface operations {
             };
         };
     };
+    add_line_of_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLine"];
+            };
+        };
+        responses: {
+            /** @description The discs of the line, added all in one step */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            /** @description The line names no discs: why */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeOfSeveral"];
+            };
+        };
+        responses: {
+            /** @description All are changed, in one step */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Several"];
+            };
+        };
+        responses: {
+            /** @description All are deleted, in one step */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     import_shelf: {
         parameters: {
             query?: {
@@ -4335,6 +5474,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLine"];
+            };
+        };
+        responses: {
+            /** @description The line as it is read; nothing is added */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entry"];
                 };
             };
             default: {

@@ -37,8 +37,13 @@ export function usePlastics() {
   })
 }
 
-export function useChanges() {
-  return useQuery({ queryKey: ['changes'], queryFn: () => take(api.GET('/api/changes')) })
+/** The record of changes, of all there is or of one disc. */
+export function useChanges(discId: () => number | undefined = () => undefined) {
+  const disc_id = computed(discId)
+  return useQuery({
+    queryKey: ['changes', disc_id],
+    queryFn: () => take(api.GET('/api/changes', { params: { query: { disc_id: disc_id.value } } })),
+  })
 }
 
 export function useRecords() {
@@ -83,6 +88,56 @@ export function useBoard(conditions: MaybeRefOrGetter<Conditions>) {
   return useAboutBag('board', conditions, (id, query, signal) =>
     take(api.GET('/api/bags/{id}/board', { params: { path: { id }, query: asQuery(query) }, signal })),
   )
+}
+
+/** The bag laid out lane by lane. */
+export function useWalk() {
+  const bag = useBag()
+  const id = computed(() => bag.data.value?.id)
+  return useQuery({
+    queryKey: ['walk', id],
+    queryFn: ({ signal }) =>
+      take(api.GET('/api/bags/{id}/walk', { params: { path: { id: id.value ?? 0 } }, signal })),
+    enabled: computed(() => id.value !== undefined),
+    placeholderData: keepPreviousData,
+  })
+}
+
+/** Two bags side by side over the season. */
+export function useComparison(first: () => number | undefined, second: () => number | undefined) {
+  const ids = computed(() => [first(), second()] as const)
+  return useQuery({
+    queryKey: ['season comparison', ids],
+    queryFn: ({ signal }) => {
+      const [id = 0, other = 0] = ids.value
+      return take(api.GET('/api/bags/{id}/compare/{other}', { params: { path: { id, other } }, signal }))
+    },
+    enabled: computed(() => ids.value.every((id) => id !== undefined) && ids.value[0] !== ids.value[1]),
+  })
+}
+
+/** What could take the place of each carried disc. */
+export function useBackups(bag: () => number | undefined) {
+  const id = computed(bag)
+  return useQuery({
+    queryKey: ['backups', id],
+    queryFn: () => take(api.GET('/api/bags/{id}/backups', { params: { path: { id: id.value ?? 0 } } })),
+    enabled: computed(() => id.value !== undefined),
+  })
+}
+
+export function useLadder(conditions: MaybeRefOrGetter<Conditions>) {
+  return useAboutBag('ladder', conditions, (id, query, signal) =>
+    take(api.GET('/api/bags/{id}/ladder', { params: { path: { id }, query: asQuery(query) }, signal })),
+  )
+}
+
+export function useLines() {
+  return useQuery({ queryKey: ['lines'], queryFn: () => take(api.GET('/api/lines')) })
+}
+
+export function useMoulds() {
+  return useQuery({ queryKey: ['moulds'], queryFn: () => take(api.GET('/api/moulds')) })
 }
 
 const SETTLED_MS = 180
@@ -171,7 +226,8 @@ export function useRefresh() {
   return async () => {
     // A first answer under way is of what was before; asking anew would only wait for it.
     await client.cancelQueries()
-    const slow = (key: readonly unknown[]) => ['season', 'analysis', 'table'].includes(String(key[0]))
+    const slow = (key: readonly unknown[]) =>
+      ['season', 'season comparison', 'analysis', 'table'].includes(String(key[0]))
     void client.invalidateQueries({ predicate: (query) => slow(query.queryKey) })
     return client.invalidateQueries({ predicate: (query) => !slow(query.queryKey) })
   }
@@ -288,6 +344,14 @@ export function useActions() {
 
 /** What of a disc a form holds, with the version it is of. */
 export function specOf(disc: ShelfDisc): { spec: DiscSpec; etag: string } {
-  const { id: _id, etag, slot: _slot, wear_share: _share, ...spec } = disc
+  const {
+    id: _id,
+    etag,
+    slot: _slot,
+    wear_share: _share,
+    at_hand: _at_hand,
+    against_standard: _against,
+    ...spec
+  } = disc
   return { spec: JSON.parse(JSON.stringify(spec)) as DiscSpec, etag }
 }

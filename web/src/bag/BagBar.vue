@@ -9,7 +9,7 @@ import { ifMatch, useActions, useBags } from '@/api/useData'
 import { figure } from '@/common/units'
 import { useBagChoice } from '@/common/stores/bag'
 
-const props = defineProps<{ bag: Bag }>()
+const props = defineProps<{ bag: Bag; massG: number }>()
 const bags = useBags()
 const choice = useBagChoice()
 const actions = useActions()
@@ -101,6 +101,10 @@ async function remove() {
       <b :class="{ over }">{{ bag.carried.length }}</b> of {{ bag.capacity }} discs<template
         v-if="bag.event_cap_g"
         >, each up to {{ figure(bag.event_cap_g) }} g</template
+      ><template v-if="massG > 0">; {{ figure(massG / 1000, 1) }} kg</template>
+      <span class="views"
+        ><RouterLink to="/bags" data-test="to-bags">Compare</RouterLink>
+        <RouterLink to="/ladder" data-test="to-ladder">Distances</RouterLink></span
       >
     </p>
     <el-button data-test="bag-edit" @click="show(false)">Bag settings</el-button>
@@ -163,6 +167,10 @@ async function remove() {
 }
 .choice {
   width: 170px;
+}
+.views a {
+  display: inline-block;
+  padding: 8px 6px;
 }
 .over {
   color: var(--bad);

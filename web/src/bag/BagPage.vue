@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { RouterLink } from 'vue-router'
+import { computed, ref, watch } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
 import BagBar from '@/bag/BagBar.vue'
 import BoardLane from '@/bag/BoardLane.vue'
 import DayDials from '@/common/DayDials.vue'
@@ -12,6 +12,7 @@ import {
   useAnalysis,
   useBag,
   useBoard,
+  useDiscs,
   usePlayer,
   useSeason,
   useSeasonProgress,
@@ -21,6 +22,7 @@ import {
 import { figure, shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
 import { useSelection } from '@/common/stores/selection'
+import { addressOf, useLeft } from '@/walk/walk'
 
 const day = useDay()
 const selection = useSelection()
@@ -58,6 +60,15 @@ const error = computed(
   () => board.error.value ?? season.error.value ?? analysis.error.value ?? bag.error.value,
 )
 const scope = ref<'season' | 'today'>('season')
+const left = useLeft()
+const router = useRouter()
+const shelf = useDiscs()
+/** An empty database begins with the walk, until it is left. */
+watch(
+  () => [shelf.data.value?.length, player.data.value?.saved] as const,
+  ([discs, saved]) => discs === 0 && saved === false && !left.value && void router.replace('/walk'),
+  { immediate: true },
+)
 const focused = ref<number | null>(null)
 
 function retry() {
@@ -126,19 +137,22 @@ function onKey(event: KeyboardEvent) {
         <el-radio-button value="season">Season</el-radio-button>
         <el-radio-button value="today">Today</el-radio-button>
       </el-radio-group>
-      <BagBar v-if="bag.data.value" :bag="bag.data.value" />
+      <BagBar v-if="bag.data.value" :bag="bag.data.value" :mass-g="board.data.value?.mass_g ?? 0" />
     </div>
     <DayDials />
+    <p v-if="left && bag.data.value?.carried.length" class="left" data-test="walk-resume">
+      <RouterLink :to="addressOf(left)">Go on with the walk</RouterLink>, where you left it.
+      <button type="button" class="plain" @click="left = ''">Not now</button>
+    </p>
     <div v-if="bag.data.value?.carried.length === 0" class="start">
-      <h2>Start slow, then fast</h2>
-      <ol>
-        <li><RouterLink to="/player">Say how far you throw</RouterLink>, so that discs fly at your arm.</li>
-        <li>
-          <RouterLink to="/shelf">Put your discs on the shelf</RouterLink>: putters first, then mid-ranges,
-          fairway and distance drivers.
-        </li>
-        <li>Carry the ones you would take to the course. They appear here where they really finish.</li>
-      </ol>
+      <h2>Nothing is carried yet</h2>
+      <p>
+        The walk goes through the bag lane by lane: who throws, then putters, mid-ranges, fairway and distance
+        drivers. It shows what each lane is short of and takes discs in one line each.
+      </p>
+      <RouterLink class="as-button strong" :to="addressOf(left || 'thrower')" data-test="walk-start">{{
+        left ? 'Go on with the walk' : 'Begin the walk'
+      }}</RouterLink>
     </div>
     <div class="work">
       <section class="board" aria-label="Board" @keydown="onKey">
@@ -214,9 +228,26 @@ function onKey(event: KeyboardEvent) {
   background: var(--panel);
   border-left: 10px solid var(--accent);
 }
-.start ol {
-  margin: 6px 0 0;
-  padding-left: 22px;
+.start p {
+  max-width: 76ch;
+  margin: 4px 0 10px;
+}
+.strong {
+  border-color: var(--ink);
+  font-weight: 650;
+}
+.left {
+  margin-top: 8px;
+}
+.plain {
+  min-height: 40px;
+  margin-left: 8px;
+  background: none;
+  border: 0;
+  color: var(--ink-soft);
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
 }
 .value b {
   font-size: 19px;

@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Lane, Puck, SlotState } from '@/api/client'
 import { useUnits } from '@/api/useData'
-import { useWidth } from '@/common/useWidth'
 import { across, intoRows, PUCK_PX } from '@/bag/board'
 import { percent, shown, signed, strokes } from '@/common/units'
 import DiscMark from '@/common/DiscMark.vue'
@@ -24,7 +24,7 @@ const LETTER_PX = 7.1
 
 const units = useUnits()
 const track = ref<HTMLElement | null>(null)
-const width = useWidth(track)
+const { width } = useElementSize(track)
 
 const mark = (p: Puck) =>
   p.spare ? 'spare' : p.used_for === 'putting' ? 'putting' : props.idle.has(p.disc_id) ? 'no job' : ''

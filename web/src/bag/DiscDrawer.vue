@@ -5,8 +5,9 @@ import DiscForm from '@/shelf/DiscForm.vue'
 import DiscMark from '@/common/DiscMark.vue'
 import FlightViews from '@/common/FlightViews.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
+import RecentChanges from '@/data/RecentChanges.vue'
 import { useActions, useBag, useSeason, useSettled, useSheet, useUnits } from '@/api/useData'
-import { GRADES, numbersText, SLOTS } from '@/common/disc'
+import { GRADES, keptWords, numbersText, SLOTS } from '@/common/disc'
 import { figure, percent, shown, side, signed, strokes } from '@/common/units'
 import { WEATHERS } from '@/lines/line'
 import { useDay } from '@/common/stores/day'
@@ -41,6 +42,7 @@ const worth = computed(() => {
   const { worths = [], beside = [] } = season.data.value ?? {}
   return [...worths, ...beside].find((w) => w.disc_id === selection.discId)
 })
+const kept = computed(() => keptWords(now.value?.disc.keeping))
 const COLUMNS = ['speed', 'glide', 'turn', 'fade'] as const
 
 const grade = computed({
@@ -187,6 +189,27 @@ async function remove() {
         </ul>
         <p class="soft">Printed {{ numbersText(now.disc.printed) }}. {{ now.disc.notes }}</p>
       </section>
+      <section data-test="standard">
+        <h3>Technical standards</h3>
+        <ul class="kept">
+          <li v-for="c in now.standard" :key="c.what" :class="{ broken: c.ok === false }">
+            <b>{{ c.ok === false ? 'Not allowed' : c.ok ? 'Allowed' : 'Not known' }}</b>, {{ c.what }}:
+            {{ c.words }}
+          </li>
+        </ul>
+        <p class="soft">
+          Limits from memory of the sport’s technical standards; the event’s rules and its list of approved
+          discs come first. Measures of a mould are kept in
+          <RouterLink to="/shelf/moulds">Moulds</RouterLink>.
+        </p>
+      </section>
+      <section v-if="kept.length" data-test="keeping">
+        <h3>Kept</h3>
+        <ul class="kept">
+          <li v-for="k in kept" :key="k">{{ k }}</li>
+        </ul>
+      </section>
+      <RecentChanges :key="now.disc.id" class="history" :disc-id="now.disc.id" data-test="history" />
     </div>
     <DiscForm v-model="editing" :disc="now?.disc ?? null" />
     <LineDialog v-model:line-key="opened" :disc-id="selection.discId" :opened-in="openedIn" />
@@ -293,6 +316,14 @@ tfoot td {
 }
 .lines button:hover {
   background: var(--ground);
+}
+.broken {
+  padding-left: 6px;
+  border-left: 5px solid var(--bad);
+}
+.kept {
+  margin: 0;
+  padding-left: 20px;
 }
 .lines b {
   display: inline-block;

@@ -55,4 +55,9 @@ button {
   white-space: nowrap;
   cursor: pointer;
 }
+@media (max-width: 600px) {
+  .notice {
+    bottom: 66px;
+  }
+}
 </style>

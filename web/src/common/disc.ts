@@ -19,6 +19,7 @@ export const SLOTS = {
   putter: 'putter',
   mid_range: 'mid-range',
   fairway: 'fairway',
+  control: 'control',
   distance: 'distance',
   utility: 'utility',
 } as const
@@ -27,6 +28,52 @@ export const SLOTS = {
 export function numbersText(n: Numbers): string {
   const short = (x: number) => (Number.isInteger(x) ? figure(x) : figure(x, 1))
   return [n.speed, n.glide, n.turn, n.fade].map(short).join(' / ')
+}
+
+export type Keeping = Required<NonNullable<DiscSpec['keeping']>>
+
+export const STATUSES: Record<Keeping['status'], string> = {
+  ready: 'ready',
+  spare: 'spare at home',
+  seasoning: 'seasoning',
+  trial: 'on trial',
+  resting: 'resting',
+  lent: 'lent',
+  lost: 'lost',
+  retired: 'retired',
+}
+export const TIES: Record<Keeping['ties'][number], string> = {
+  sentimental: 'sentimental',
+  hard_to_replace: 'hard to replace',
+  water_disc: 'water disc: may be lost',
+}
+
+/** What is noted of a disc, a line each; nothing of what is as usual. */
+export function keptWords(keeping: DiscSpec['keeping']): string[] {
+  const k = { ...newKeeping(), ...keeping }
+  const said = (what: string, value: unknown) => (value ? [`${what}${String(value)}`] : [])
+  return [
+    ...(k.status === 'ready' ? [] : [STATUSES[k.status] + (k.trial_until ? ` until ${k.trial_until}` : '')]),
+    ...k.ties.map((tie) => TIES[tie]),
+    ...said('only for ', k.kept_for.join(', ')),
+    ...said('run: ', k.run),
+    ...said('kept in: ', k.place),
+    ...said('cost ', k.price),
+    ...said('its numbers were observed on ', k.observed_on),
+  ]
+}
+
+export function newKeeping(): Keeping {
+  return {
+    status: 'ready',
+    trial_until: null,
+    ties: [],
+    kept_for: [],
+    run: '',
+    price: null,
+    place: '',
+    observed_on: null,
+  }
 }
 
 export function newDisc(): DiscSpec {
@@ -45,5 +92,7 @@ export function newDisc(): DiscSpec {
     rim_cm: null,
     colour: '#8a94a0',
     notes: '',
+    class: null,
+    keeping: newKeeping(),
   }
 }

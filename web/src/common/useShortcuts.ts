@@ -10,11 +10,18 @@ export const GO: Record<string, string> = {
   r: '/range',
   p: '/player',
   d: '/data',
+  w: '/walk',
 }
 
 export const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+
+/** Behind a dialog no key does anything. */
+const isDialogOpen = () =>
+  [...document.querySelectorAll<HTMLElement>('[role="dialog"][aria-modal="true"]')].some(
+    (dialog) => dialog.offsetParent !== null || dialog.getClientRects().length > 0,
+  )
 
 export function useShortcuts() {
   const router = useRouter()
@@ -23,7 +30,7 @@ export function useShortcuts() {
   let going = false
 
   function onKey(event: KeyboardEvent) {
-    if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
+    if (isTyping(event.target) || isDialogOpen() || event.ctrlKey || event.metaKey || event.altKey) return
     if (going) {
       going = false
       const path = GO[event.key]

@@ -7,7 +7,8 @@ import { useActions, useChanges, useUnits } from '@/api/useData'
 import { fieldLabel, fieldValue } from '@/common/fields'
 import { when } from '@/data/data'
 
-const latest = useChanges()
+const props = defineProps<{ discId?: number }>()
+const latest = useChanges(() => props.discId)
 const units = useUnits()
 const actions = useActions()
 
@@ -24,7 +25,7 @@ async function more() {
   const before = changes.value.at(-1)?.id
   if (before === undefined) return
   await actions.attempt(async () => {
-    const part = await take(api.GET('/api/changes', { params: { query: { before } } }))
+    const part = await take(api.GET('/api/changes', { params: { query: { before, disc_id: props.discId } } }))
     whole.value = part.changes.length === 0
     older.value = [...older.value, ...part.changes]
   })
@@ -45,12 +46,15 @@ function turn(change: Change) {
 </script>
 
 <template>
-  <section class="panel" aria-labelledby="changes">
-    <h2 id="changes">Recent changes</h2>
+  <section :class="{ panel: discId === undefined }" aria-labelledby="changes">
+    <h2 id="changes">{{ discId === undefined ? 'Recent changes' : 'What was changed of it' }}</h2>
     <ProblemNote v-if="latest.error.value" :error="latest.error.value" @retry="latest.refetch()" />
     <p v-else-if="latest.data.value && changes.length === 0" class="soft">
-      Nothing has been changed yet. Whatever you change is listed here and can be undone, also after a
-      restart.
+      {{
+        discId === undefined
+          ? 'Nothing has been changed yet. Whatever you change is listed here and can be undone, also after a restart.'
+          : 'Nothing of it has been changed since it is kept here.'
+      }}
     </p>
     <ol data-test="changes">
       <li v-for="c in changes" :key="c.id" :class="c.state" :data-change="c.id">

@@ -1,57 +1,23 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { api, type Player, type PlayerSheet, take } from '@/api/client'
+import { computed } from 'vue'
+import type { Player } from '@/api/client'
 import ArmEvidence from '@/player/ArmEvidence.vue'
+import ArmFields from '@/player/ArmFields.vue'
 import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import ScatterTable from '@/player/ScatterTable.vue'
-import { useSaving } from '@/api/saving'
-import { ifMatch, useActions, usePlayer } from '@/api/useData'
+import SchoolFields from '@/player/SchoolFields.vue'
+import { usePlayerForm } from '@/player/form'
 import { type Quantity, unit } from '@/common/units'
 
-const stored = usePlayer()
-const actions = useActions()
-const form = ref<Player | null>(null)
+const { stored, form, habits, save, settle, problem, clashes } = usePlayerForm()
 
-function playerOf(sheet: PlayerSheet): Player {
-  const { saved: _saved, arms: _arms, scatter_used: _used, etag: _etag, ...player } = sheet
-  return JSON.parse(JSON.stringify(player)) as Player
-}
-const saving = useSaving<Player>(async (body, etag) => {
-  await take(api.PUT('/api/player', { params: { header: ifMatch(etag) }, body }))
-  await actions.refresh()
-})
-const { problem, clashes } = saving
-/** Whether something is typed that is not saved. */
-const changed = () =>
-  form.value !== null && JSON.stringify(form.value) !== JSON.stringify(saving.seen.value?.base)
-function show(sheet: PlayerSheet) {
-  form.value = playerOf(sheet)
-  saving.begin(form.value, sheet.etag)
-}
-watch(
-  () => stored.data.value,
-  // What is typed stays, whatever another window saves meanwhile.
-  (sheet) => sheet && !changed() && show(sheet),
-  { immediate: true },
-)
-
-const SKILLS: Record<Player['skill'], string> = {
-  beginner: 'Beginner: first seasons',
-  club: 'Club: plays every week',
-  advanced: 'Advanced: wins club events',
-  top: 'Top: competes at the top',
-}
 interface Field {
-  key: 'backhand_m' | 'forehand_m' | 'altitude_m' | 'temperature_c'
+  key: 'altitude_m' | 'temperature_c'
   label: string
   quantity: Quantity
 }
-const DRIVES: readonly Field[] = [
-  { key: 'backhand_m', label: 'Backhand drive', quantity: 'distance' },
-  { key: 'forehand_m', label: 'Forehand drive', quantity: 'distance' },
-]
 const HOME: readonly Field[] = [
   { key: 'altitude_m', label: 'Altitude at home', quantity: 'distance' },
   { key: 'temperature_c', label: 'Usual temperature', quantity: 'temperature' },
@@ -82,14 +48,6 @@ const say = (part: Partial<Season>) => (season.value = { ...season.value, ...par
 
 const units = computed(() => form.value?.units ?? 'metric')
 const get = (si: number, quantity: Quantity) => Math.round(10 * unit(units.value, quantity).toShown(si)) / 10
-
-function saved(done: boolean) {
-  if (!done || !stored.data.value) return
-  actions.did(`The player is saved${saving.kept.value}`)
-  show(stored.data.value)
-}
-const save = async () => saved(form.value !== null && (await saving.save(form.value)))
-const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
 </script>
 
 <template>
@@ -110,42 +68,7 @@ const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(who
         <label
           ><span>Name</span><el-input v-model="form.name" maxlength="60" data-test="player-name"
         /></label>
-        <div class="field">
-          <span id="hand-label">Throwing hand</span>
-          <el-radio-group v-model="form.hand" aria-labelledby="hand-label">
-            <el-radio-button value="right">Right</el-radio-button>
-            <el-radio-button value="left">Left</el-radio-button>
-          </el-radio-group>
-        </div>
-        <div class="field">
-          <span id="style-label">Strong style</span>
-          <el-radio-group v-model="form.strong_style" aria-labelledby="style-label">
-            <el-radio-button value="backhand">Backhand</el-radio-button>
-            <el-radio-button value="forehand">Forehand</el-radio-button>
-          </el-radio-group>
-        </div>
-        <label v-for="n in DRIVES" :key="n.key">
-          <span>{{ n.label }}, {{ unit(units, n.quantity).symbol }}</span>
-          <el-input-number
-            :model-value="get(form[n.key], n.quantity)"
-            controls-position="right"
-            :data-test="`player-${n.key}`"
-            @update:model-value="form[n.key] = unit(units, n.quantity).toSi($event ?? 0)"
-          />
-        </label>
-        <label>
-          <span>Overhand, {{ unit(units, 'distance').symbol }}</span>
-          <el-input-number
-            :model-value="form.overhand_m == null ? undefined : get(form.overhand_m, 'distance')"
-            placeholder="none"
-            controls-position="right"
-            data-test="player-overhand_m"
-            @update:model-value="
-              form.overhand_m =
-                $event === undefined || $event === null ? null : unit(units, 'distance').toSi($event)
-            "
-          />
-        </label>
+        <ArmFields v-model="form" />
         <label v-for="n in HOME" :key="n.key">
           <span>{{ n.label }}, {{ unit(units, n.quantity).symbol }}</span>
           <el-input-number
@@ -154,12 +77,6 @@ const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(who
             :data-test="`player-${n.key}`"
             @update:model-value="form[n.key] = unit(units, n.quantity).toSi($event ?? 0)"
           />
-        </label>
-        <label>
-          <span>How repeatable</span>
-          <el-select v-model="form.skill">
-            <el-option v-for="(label, value) in SKILLS" :key="value" :value="value" :label="label" />
-          </el-select>
         </label>
       </section>
       <section v-if="stored.data.value">
@@ -235,20 +152,7 @@ const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(who
       </section>
       <section>
         <h2>The school</h2>
-        <div class="field wide">
-          <span id="pegs-label">Pegs in a slot</span>
-          <el-radio-group v-model="form.school" aria-labelledby="pegs-label">
-            <el-radio-button value="three">Three: Lean, Rail, Drift</el-radio-button>
-            <el-radio-button value="five">Five: Hook to Slide</el-radio-button>
-          </el-radio-group>
-        </div>
-        <div class="field wide">
-          <span id="units-label">Units</span>
-          <el-radio-group v-model="form.units" aria-labelledby="units-label" data-test="player-units">
-            <el-radio-button value="metric">Metres, m/s, °C</el-radio-button>
-            <el-radio-button value="imperial">Feet, mph, °F</el-radio-button>
-          </el-radio-group>
-        </div>
+        <SchoolFields v-model="form" v-model:habits="habits" />
       </section>
       <FormProblem :problem="problem" />
       <ClashNote :clashes="clashes" @settle="settle" />
@@ -279,8 +183,7 @@ h2,
 .wide {
   grid-column: 1 / -1;
 }
-label > span,
-.field > span {
+label > span {
   display: block;
   color: var(--ink-soft);
   font-size: 14px;

@@ -1,33 +1,37 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { api, asProblem, type Disc, type DiscSpec, type ProblemError, take } from '@/api/client'
+import { computed, type Ref, ref, watch } from 'vue'
+import { api, type Disc, type DiscSpec, take } from '@/api/client'
 import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
-import { useSaving } from '@/api/saving'
-import { specOf, useActions, usePlastics } from '@/api/useData'
-import { GRADES, newDisc, TOPS, USES } from '@/common/disc'
+import KeepingFields from '@/shelf/KeepingFields.vue'
+import NumbersFields from '@/shelf/NumbersFields.vue'
+import { useThingForm } from '@/shelf/form'
+import { specOf, useActions, useMoulds, usePlastics } from '@/api/useData'
+import { GRADES, newDisc, newKeeping, SLOTS, TOPS, USES } from '@/common/disc'
 
 const props = defineProps<{ disc: Disc | null; like?: Partial<DiscSpec> | undefined }>()
 const open = defineModel<boolean>({ required: true })
 
 const plastics = usePlastics()
 const actions = useActions()
-const spec = ref<DiscSpec>(newDisc())
-const problem = ref<ProblemError | null>(null)
-const saving = useSaving<DiscSpec>((body, etag) => actions.sendDisc(props.disc?.id ?? 0, body, etag))
-const { clashes } = saving
+const spec = ref(newDisc()) as Ref<DiscSpec>
+const { problem, clashes, begin, save, settle } = useThingForm(
+  open,
+  spec,
+  () => props.disc !== null,
+  (body, etag) => actions.sendDisc(props.disc?.id ?? 0, body, etag),
+  { send: (body) => take(api.POST('/api/discs', { body })), where: 'on the shelf' },
+)
 const counted = ref(false)
 const observed = ref(false)
 
 watch(open, (now) => {
   if (!now) return
-  problem.value = null
   const shown = props.disc && actions.shownDisc(props.disc.id)
   if (shown) {
     const { spec: seen, etag } = specOf(shown)
-    saving.begin(seen, etag)
-    spec.value = seen
-  } else spec.value = { ...newDisc(), ...props.like }
+    begin({ ...seen, keeping: { ...newKeeping(), ...seen.keeping } }, etag)
+  } else begin({ ...newDisc(), ...props.like })
   counted.value = spec.value.wear.throws != null
   observed.value = spec.value.observed != null
 })
@@ -36,82 +40,73 @@ watch(observed, (on) => {
   spec.value.observed = on ? (spec.value.observed ?? { ...spec.value.printed }) : null
 })
 
+/** Whether something of it is said already. */
+const isKept = computed(
+  () => JSON.stringify(props.disc?.keeping ?? newKeeping()) !== JSON.stringify(newKeeping()),
+)
+
+/** A mould that the library knows brings its numbers along. */
+const moulds = useMoulds()
+const makers = computed(() => [...new Set(moulds.data.value?.map((m) => m.maker))])
+function known() {
+  if (props.disc) return
+  const fold = (text: string) => text.trim().toLowerCase()
+  const named = (moulds.data.value ?? []).filter((m) => fold(m.name) === fold(spec.value.mould))
+  const mould =
+    named.find((m) => fold(m.maker) === fold(spec.value.maker)) ?? (spec.value.maker ? undefined : named[0])
+  if (!mould) return
+  spec.value.maker = mould.maker
+  spec.value.printed = { ...mould.printed }
+  spec.value.reference_mass_g = mould.reference_mass_g ?? spec.value.reference_mass_g
+  spec.value.rim_cm = mould.rim_cm ?? null
+  spec.value.class = mould.class ?? null
+}
+
 const title = computed(() => (props.disc ? `Edit ${props.disc.name}` : 'Add a disc'))
-const NUMBERS = [
-  { key: 'speed', label: 'Speed', min: 0.5, max: 15 },
-  { key: 'glide', label: 'Glide', min: 0, max: 8 },
-  { key: 'turn', label: 'Turn', min: -8, max: 3 },
-  { key: 'fade', label: 'Fade', min: -1, max: 7 },
-] as const
-
-function saved(done: boolean) {
-  problem.value = saving.problem.value
-  if (!done) return
-  actions.did(`${spec.value.name} is saved${saving.kept.value}`)
-  open.value = false
-}
-const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
-
-async function save() {
-  problem.value = null
-  if (props.disc) return saved(await saving.save(spec.value))
-  try {
-    const disc = await take(api.POST('/api/discs', { body: spec.value }))
-    await actions.refresh()
-    actions.did(`${disc.name} is on the shelf`)
-    open.value = false
-  } catch (error) {
-    problem.value = asProblem(error)
-  }
-}
 </script>
 
 <template>
   <el-dialog v-model="open" :title="title" width="640px" top="4vh" data-test="disc-form">
     <form @submit.prevent="save">
+      <datalist id="moulds-known">
+        <option v-for="m in moulds.data.value ?? []" :key="m.id" :value="m.name">{{ m.maker }}</option>
+      </datalist>
+      <datalist id="makers-known">
+        <option v-for="maker in makers" :key="maker" :value="maker" />
+      </datalist>
       <div class="grid">
         <label class="wide">
           <span>Name</span>
           <el-input v-model="spec.name" maxlength="60" placeholder="what you call it" data-test="disc-name" />
         </label>
         <label>
-          <span>Maker</span><el-input v-model="spec.maker" maxlength="60" data-test="disc-maker" />
-        </label>
-        <label>
-          <span>Mould</span><el-input v-model="spec.mould" maxlength="60" data-test="disc-mould" />
-        </label>
-      </div>
-      <fieldset>
-        <legend>Printed numbers</legend>
-        <label v-for="n in NUMBERS" :key="n.key">
-          <span>{{ n.label }}</span>
-          <el-input-number
-            v-model="spec.printed[n.key]"
-            :min="n.min"
-            :max="n.max"
-            :step="0.5"
-            controls-position="right"
-            :data-test="`disc-${n.key}`"
+          <span>Maker</span
+          ><el-input
+            v-model="spec.maker"
+            maxlength="60"
+            list="makers-known"
+            data-test="disc-maker"
+            @change="known"
           />
         </label>
-      </fieldset>
-      <fieldset>
-        <legend>
-          <el-checkbox v-model="observed">I know better: what it did when new</el-checkbox>
-        </legend>
-        <template v-if="spec.observed">
-          <label v-for="n in NUMBERS" :key="n.key">
-            <span>{{ n.label }}</span>
-            <el-input-number
-              v-model="spec.observed[n.key]"
-              :min="n.min"
-              :max="n.max"
-              :step="0.5"
-              controls-position="right"
-            />
-          </label>
-        </template>
-      </fieldset>
+        <label>
+          <span>Mould</span
+          ><el-input
+            v-model="spec.mould"
+            maxlength="60"
+            list="moulds-known"
+            data-test="disc-mould"
+            @change="known"
+          />
+        </label>
+      </div>
+      <NumbersFields v-model="spec.printed" legend="Printed numbers" test="disc" />
+      <NumbersFields v-if="spec.observed" v-model="spec.observed" legend="">
+        <el-checkbox v-model="observed">I know better: what it did when new</el-checkbox>
+      </NumbersFields>
+      <p v-else class="better">
+        <el-checkbox v-model="observed">I know better: what it did when new</el-checkbox>
+      </p>
       <div class="grid">
         <label>
           <span>Plastic</span>
@@ -148,6 +143,12 @@ async function save() {
           <span>Carried for</span>
           <el-select v-model="spec.used_for">
             <el-option v-for="(label, value) in USES" :key="value" :value="value" :label="label" />
+          </el-select>
+        </label>
+        <label>
+          <span>Slot</span>
+          <el-select v-model="spec.class" clearable placeholder="by its speed">
+            <el-option v-for="(label, value) in SLOTS" :key="value" :value="value" :label="label" />
           </el-select>
         </label>
         <label>
@@ -191,6 +192,10 @@ async function save() {
       <label class="wide">
         <span>Notes</span><el-input v-model="spec.notes" type="textarea" :rows="2" maxlength="2000" />
       </label>
+      <details class="keeping" :open="isKept">
+        <summary>Status, ties, run, place</summary>
+        <KeepingFields v-if="spec.keeping" v-model="spec.keeping" :observed="observed" />
+      </details>
       <FormProblem :problem="problem" />
       <ClashNote :clashes="clashes" @settle="settle" />
       <div class="acts">
@@ -230,6 +235,16 @@ label > span {
 .el-input-number,
 .el-select {
   width: 100%;
+}
+.better {
+  margin-bottom: 10px;
+}
+.keeping {
+  margin-top: 10px;
+}
+.keeping summary {
+  min-height: 32px;
+  cursor: pointer;
 }
 .colour {
   width: 60px;

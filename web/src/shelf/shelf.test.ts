@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { ShelfDisc } from '@/api/client'
-import { newDisc } from '@/common/disc'
-import { chosen, type Filter, sorted } from './shelf'
+import { newDisc, newKeeping, STATUSES } from '@/common/disc'
+import { chosen, EVERYTHING as all, type Facts, sorted, statusOf, whereabouts } from './shelf'
 
 const disc = (id: number, change: Partial<ShelfDisc>): ShelfDisc => ({
   ...newDisc(),
@@ -10,6 +10,8 @@ const disc = (id: number, change: Partial<ShelfDisc>): ShelfDisc => ({
   slot: 'mid_range',
   wear_share: 0,
   etag: '"0"',
+  at_hand: true,
+  against_standard: [],
   ...change,
 })
 const discs = [
@@ -17,22 +19,54 @@ const discs = [
   disc(2, { name: 'Armilla', maker: 'Orrery Works', slot: 'distance', mass_g: 175, notes: 'lent to nobody' }),
   disc(3, { name: 'Sorrel', maker: 'Saltmarsh', mass_g: 168, wear_share: 0.7, plastic: 'base' }),
 ]
-const all: Filter = { words: '', slot: 'all', carried: null }
-const carried = (id: number) => id === 2
+const known = (id: number): Facts => ({
+  carried: id === 2,
+  peg: [null, 'rail', null, 'hook'][id] ?? null,
+  strokes: [0, 0.1, 0, 0.3][id] ?? 0,
+})
 const name = (plastic: string) => plastic
 const ids = (found: ShelfDisc[]) => found.map((d) => d.id)
 
 describe('filter', () => {
   it('finds every word anywhere, whatever its case', () => {
-    expect(ids(chosen(discs, { ...all, words: 'orrery NOBODY' }, carried, name))).toEqual([2])
-    expect(ids(chosen(discs, { ...all, words: 'base' }, carried, name))).toEqual([3])
-    expect(ids(chosen(discs, { ...all, words: 'orrery base' }, carried, name))).toEqual([])
+    expect(ids(chosen(discs, { ...all, words: 'orrery NOBODY' }, known, name))).toEqual([2])
+    expect(ids(chosen(discs, { ...all, words: 'base' }, known, name))).toEqual([3])
+    expect(ids(chosen(discs, { ...all, words: 'orrery base' }, known, name))).toEqual([])
   })
 
   it('keeps to the slot and to what is carried', () => {
-    expect(ids(chosen(discs, { ...all, slot: 'putter' }, carried, name))).toEqual([1])
-    expect(ids(chosen(discs, { ...all, carried: true }, carried, name))).toEqual([2])
-    expect(ids(chosen(discs, { ...all, carried: false }, carried, name))).toEqual([1, 3])
+    expect(ids(chosen(discs, { ...all, slot: 'putter' }, known, name))).toEqual([1])
+    expect(ids(chosen(discs, { ...all, status: 'carried' }, known, name))).toEqual([2])
+    expect(ids(chosen(discs, { ...all, status: 'home' }, known, name))).toEqual([1, 3])
+    expect(ids(chosen(discs, { ...all, peg: 'hook' }, known, name))).toEqual([3])
+  })
+})
+
+describe('whereabouts', () => {
+  const kept = (part: object) => disc(9, { keeping: { ...newKeeping(), ...part } })
+
+  it('says where a disc is', () => {
+    const today = '2026-05-10'
+    expect(whereabouts(kept({}), undefined, today)).toBe('at home')
+    expect(whereabouts(kept({}), { spare: false }, today)).toBe('carried')
+    expect(whereabouts(kept({}), { spare: true }, today)).toBe('carried, spare')
+    expect(whereabouts(kept({ status: 'lent' }), undefined, today)).toBe('lent')
+    const trial = (trial_until: string) => kept({ status: 'trial', trial_until })
+    expect(whereabouts(trial('2026-05-10'), { spare: false }, today)).toBe('on trial to 2026-05-10')
+    expect(whereabouts(trial('2026-05-09'), undefined, today)).toBe('trial is over')
+  })
+
+  it('prop: every status finds its own discs, and lost ones are not at home', () => {
+    const statuses = Object.keys(STATUSES) as (keyof typeof STATUSES)[]
+    const shelf = statuses.map((status, k) =>
+      disc(k, { at_hand: status !== 'lost', keeping: { ...newKeeping(), status } }),
+    )
+    const none = () => ({ carried: false, peg: null, strokes: 0 })
+    for (const status of statuses) {
+      expect(chosen(shelf, { ...all, status }, none, name).map(statusOf)).toEqual([status])
+    }
+    const home = chosen(shelf, { ...all, status: 'home' }, none, name).map(statusOf)
+    expect(home).toEqual(statuses.filter((s) => s !== 'lost'))
   })
 })
 
@@ -45,9 +79,10 @@ describe('order', () => {
   })
 
   it('puts the dearest disc first by what it is worth', () => {
-    const strokes = (id: number) => [0, 0.1, 0, 0.3][id] ?? 0
-    expect(ids(sorted(discs, { by: 'worth', way: 1 }, name, strokes))).toEqual([3, 1, 2])
-    expect(ids(sorted(discs, { by: 'worth', way: -1 }, name, strokes))).toEqual([2, 1, 3])
+    expect(ids(sorted(discs, { by: 'worth', way: 1 }, name, known))).toEqual([3, 1, 2])
+    expect(ids(sorted(discs, { by: 'worth', way: -1 }, name, known))).toEqual([2, 1, 3])
+    expect(ids(sorted(discs, { by: 'peg', way: 1 }, name, known))).toEqual([3, 1, 2])
+    expect(ids(sorted(discs, { by: 'status', way: 1 }, name, known))).toEqual([2, 1, 3])
     // Nothing known yet: by speed, as ever.
     expect(ids(sorted(discs, { by: 'worth', way: 1 }, name))).toEqual(
       ids(sorted(discs, { by: 'printed', way: 1 }, name)),

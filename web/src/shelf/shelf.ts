@@ -1,13 +1,25 @@
 // Which discs the shelf shows, and in what order.
 import type { ShelfDisc } from '@/api/client'
+import { type Keeping, SLOTS, STATUSES } from '@/common/disc'
 
-export type Column = 'name' | 'printed' | 'plastic' | 'mass' | 'wear' | 'slot' | 'worth'
+export type Column = 'name' | 'peg' | 'printed' | 'plastic' | 'mass' | 'wear' | 'slot' | 'status' | 'worth'
+export type Status = Keeping['status']
+
+/** What is known of a disc beside what it is: where it lies in the bag and what it is worth. */
+export interface Facts {
+  carried: boolean
+  peg: string | null
+  strokes: number
+}
+const NOTHING: Facts = { carried: false, peg: null, strokes: 0 }
 
 export interface Filter {
   words: string
   slot: ShelfDisc['slot'] | 'all'
-  carried: boolean | null
+  status: 'all' | 'carried' | 'home' | Status
+  peg: string
 }
+export const EVERYTHING: Filter = { words: '', slot: 'all', status: 'all', peg: 'all' }
 
 export interface Order {
   by: Column
@@ -16,47 +28,77 @@ export interface Order {
 }
 
 type Named = (plastic: ShelfDisc['plastic']) => string
+type Known = (id: number) => Facts
 
-/** Discs in which every word is found somewhere, of the slot, carried or not. */
+export const statusOf = (d: ShelfDisc): Status => d.keeping?.status ?? 'ready'
+
+/** Where a disc is, in a word or two. */
+export function whereabouts(d: ShelfDisc, carried: { spare: boolean } | undefined, today: string): string {
+  const status = statusOf(d)
+  const until = d.keeping?.trial_until
+  if (status === 'trial' && until) return until < today ? 'trial is over' : `on trial to ${until}`
+  if (carried)
+    return carried.spare ? 'carried, spare' : status === 'ready' ? 'carried' : `carried, ${STATUSES[status]}`
+  return status === 'ready' ? 'at home' : STATUSES[status]
+}
+
+/** Discs in which every word is found somewhere and that pass every filter. */
 export function chosen(
   discs: readonly ShelfDisc[],
   filter: Filter,
-  isCarried: (id: number) => boolean,
+  known: Known,
   plasticName: Named,
 ): ShelfDisc[] {
   const words = filter.words.toLowerCase().split(/\s+/).filter(Boolean)
   return discs.filter((d) => {
-    const text = `${d.name} ${d.maker} ${d.mould} ${plasticName(d.plastic)} ${d.notes ?? ''}`.toLowerCase()
+    const { run, place, ties } = d.keeping ?? {}
+    const said = [d.name, d.maker, d.mould, plasticName(d.plastic), d.notes, run, place, ...(ties ?? [])]
+    const text = said.join(' ').replaceAll('_', ' ').toLowerCase()
+    const { carried, peg } = known(d.id)
     return (
       words.every((w) => text.includes(w)) &&
       (filter.slot === 'all' || d.slot === filter.slot) &&
-      (filter.carried === null || filter.carried === isCarried(d.id))
+      (filter.peg === 'all' || peg === filter.peg) &&
+      (filter.status === 'all' ||
+        (filter.status === 'carried' && carried) ||
+        (filter.status === 'home' && !carried && d.at_hand) ||
+        filter.status === statusOf(d))
     )
   })
 }
 
-const SLOTS: readonly ShelfDisc['slot'][] = ['putter', 'mid_range', 'fairway', 'distance', 'utility']
+const SLOT_ORDER = Object.keys(SLOTS)
+const STATUS_ORDER = Object.keys(STATUSES)
+/** The most stable first; what fills no peg last. */
+const PEG_ORDER = ['hook', 'lean', 'rail', 'drift', 'slide']
+const pegPlace = (peg: string | null) => (peg === null ? PEG_ORDER.length : PEG_ORDER.indexOf(peg))
 
-/** In order; equal ones by speed and then by name. `strokes` is what a disc is worth. */
+/** In order; equal ones by speed and then by name. */
 export function sorted(
   discs: readonly ShelfDisc[],
   order: Order,
   plasticName: Named,
-  strokes: (id: number) => number = () => 0,
+  known: Known = () => NOTHING,
 ): ShelfDisc[] {
+  const names = new Intl.Collator(undefined, { numeric: true })
   const compare: Record<Column, (a: ShelfDisc, b: ShelfDisc) => number> = {
-    name: (a, b) => a.name.localeCompare(b.name),
+    name: (a, b) => names.compare(a.name, b.name),
+    peg: (a, b) => pegPlace(known(a.id).peg) - pegPlace(known(b.id).peg),
     printed: (a, b) =>
       a.printed.speed - b.printed.speed ||
       b.printed.turn + b.printed.fade - (a.printed.turn + a.printed.fade),
-    plastic: (a, b) => plasticName(a.plastic).localeCompare(plasticName(b.plastic)),
+    plastic: (a, b) => names.compare(plasticName(a.plastic), plasticName(b.plastic)),
     mass: (a, b) => a.mass_g - b.mass_g,
     wear: (a, b) => a.wear_share - b.wear_share,
-    slot: (a, b) => SLOTS.indexOf(a.slot) - SLOTS.indexOf(b.slot),
+    slot: (a, b) => SLOT_ORDER.indexOf(a.slot) - SLOT_ORDER.indexOf(b.slot),
+    // Carried ones first.
+    status: (a, b) =>
+      Number(known(b.id).carried) - Number(known(a.id).carried) ||
+      STATUS_ORDER.indexOf(statusOf(a)) - STATUS_ORDER.indexOf(statusOf(b)),
     // The dearest first.
-    worth: (a, b) => strokes(b.id) - strokes(a.id),
+    worth: (a, b) => known(b.id).strokes - known(a.id).strokes,
   }
   return discs.toSorted(
-    (a, b) => order.way * compare[order.by](a, b) || compare.printed(a, b) || a.name.localeCompare(b.name),
+    (a, b) => order.way * compare[order.by](a, b) || compare.printed(a, b) || names.compare(a.name, b.name),
   )
 }

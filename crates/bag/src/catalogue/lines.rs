@@ -18,7 +18,7 @@ use crate::thrower::style::Style;
 use crate::words::{capital, distance};
 
 /// Slots that have pegs, slow to fast.
-pub const PEGGED: [Slot; 4] = [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Distance];
+pub const PEGGED: [Slot; 5] = [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Control, Slot::Distance];
 
 /// Key of the line that asks for a peg of a slot.
 pub fn peg_line_key(slot: Slot, peg: Peg) -> String {
@@ -31,7 +31,7 @@ struct Maker {
     /// Where its throws fade to, and the other side.
     side: &'static str,
     other: &'static str,
-    families: [Family; 4],
+    families: [Family; PEGGED.len()],
 }
 
 impl Maker {
@@ -373,7 +373,7 @@ pub fn lines_for(player: &Player, arm: &Arm, memo: &Memo) -> Vec<Line> {
     let strong = Maker::of(arm, player.strong_style);
     let forehand = Maker::of(arm, Style::Forehand);
     let mut shapes: Vec<Shape> = Vec::new();
-    for (slot, family) in PEGGED.iter().zip(&strong.families) {
+    for (slot, family) in PEGGED.iter().zip(&strong.families).filter(|(slot, _)| player.has_lane(**slot)) {
         shapes.extend(wanted(family, player.school).0.into_iter().map(|peg| strong.peg(*slot, peg)));
     }
     shapes.extend(strong.reach(arm, "reach", "Reach", 3.0));
@@ -398,6 +398,7 @@ pub fn lines_for(player: &Player, arm: &Arm, memo: &Memo) -> Vec<Line> {
 pub fn unwanted(player: &Player, arm: &Arm) -> Vec<Unwanted> {
     PEGGED
         .iter()
+        .filter(|slot| player.has_lane(**slot))
         .flat_map(|slot| wanted(&Family::of(arm, player.strong_style, *slot), player.school).1)
         .collect()
 }

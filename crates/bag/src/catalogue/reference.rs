@@ -29,6 +29,7 @@ fn usual(slot: Slot) -> (f64, f64) {
         Slot::Putter => (3.0, 3.0),
         Slot::MidRange => (5.0, 4.0),
         Slot::Fairway => (8.0, 5.0),
+        Slot::Control => (10.5, 5.0),
         Slot::Distance | Slot::Utility => (12.0, 5.0),
     }
 }

@@ -1,7 +1,11 @@
 //! What a disc is now. May use [`crate::thrower`].
 
 pub mod as_thrown;
+pub mod change;
+pub mod keeping;
+pub mod mould;
 pub mod plastic;
 pub mod spec;
+pub mod standard;
 pub mod thrown;
 pub mod wear;

@@ -1,9 +1,13 @@
 //! A disc on the shelf.
 
+use std::fmt;
+
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::numbers::FlightNumbers;
 
+use crate::disc::keeping::Keeping;
+use crate::disc::mould::USUAL_MASS_G;
 use crate::disc::plastic::Plastic;
 use crate::disc::wear::Wear;
 use crate::error::{BagError, named, readable, within};
@@ -42,7 +46,7 @@ pub enum Use {
 
 impl Use {
     /// Whether a disc so used is thrown in `style` at all: a putter kept for putting only putts.
-    pub fn answers(self, style: Style) -> bool {
+    fn answers(self, style: Style) -> bool {
         self != Use::Putting || style == Style::Putt
     }
 }
@@ -62,6 +66,25 @@ pub struct Numbers {
     /// Fade, −1 to 7.
     #[schema(minimum = -1.0, maximum = 7.0)]
     pub fade: f64,
+}
+
+impl Numbers {
+    /// # Errors
+    /// [`BagError`] for the first of them that no disc has.
+    pub fn validate(&self) -> Result<(), BagError> {
+        within("speed", self.speed, 0.5, 15.0)?;
+        within("glide", self.glide, 0.0, 8.0)?;
+        within("turn", self.turn, -8.0, 3.0)?;
+        within("fade", self.fade, -1.0, 7.0)
+    }
+}
+
+/// In the order they are printed.
+impl fmt::Display for Numbers {
+    fn fmt(&self, f: &mut fmt::Formatter) -> fmt::Result {
+        let all = format!("{} / {} / {} / {}", self.speed, self.glide, self.turn, self.fade);
+        f.write_str(&all.replace('-', "−"))
+    }
 }
 
 /// What changes the four numbers, and by how much.
@@ -117,6 +140,9 @@ pub struct DiscSpec {
     pub reference_mass_g: f64,
     /// Printed numbers.
     pub printed: Numbers,
+    /// The lane it belongs to, where that is not told by its speed.
+    #[serde(default)]
+    pub class: Option<Slot>,
     /// Numbers the player has found instead of the printed ones, when this disc was as good as new.
     #[serde(default)]
     pub observed: Option<Numbers>,
@@ -137,19 +163,52 @@ pub struct DiscSpec {
     #[serde(default)]
     #[schema(max_length = 2000)]
     pub notes: String,
+    /// Where it is, what ties the player to it, what it is kept for.
+    #[serde(default)]
+    pub keeping: Keeping,
 }
 
+/// Colour of a disc of which none is known: the grey of zinc.
+pub const USUAL_COLOUR: &str = "#8a94a0";
+
 impl DiscSpec {
+    /// A fresh disc of a mould, called like it, of which nothing else is known.
+    pub fn plain(maker: &str, mould: &str, printed: Numbers) -> DiscSpec {
+        DiscSpec {
+            name: mould.into(),
+            maker: maker.into(),
+            mould: mould.into(),
+            plastic: Plastic::MidGrade,
+            mass_g: USUAL_MASS_G,
+            reference_mass_g: USUAL_MASS_G,
+            printed,
+            class: None,
+            observed: None,
+            top: Top::Neutral,
+            wear: Wear::FRESH,
+            used_for: Use::Throwing,
+            rim_cm: None,
+            colour: USUAL_COLOUR.into(),
+            notes: String::new(),
+            keeping: Keeping::default(),
+        }
+    }
+
+    /// Whether the player throws it in a style: a putter kept for putting only putts, a forehand disc only flies forehand.
+    pub fn answers(&self, style: Style) -> bool {
+        self.used_for.answers(style) && self.keeping.answers(style)
+    }
+
     /// The numbers that the sum of adjustments starts from.
     pub fn base_numbers(&self) -> FlightNumbers {
         self.observed.unwrap_or(self.printed).into()
     }
 
-    /// The lane it belongs to.
+    /// The slot it belongs to; [`crate::thrower::player::Player::lane`] says in which lane that is.
     pub fn slot(&self) -> Slot {
         match self.used_for {
             Use::Utility => Slot::Utility,
-            Use::Throwing | Use::Putting => Slot::of_speed(self.printed.speed),
+            Use::Throwing | Use::Putting => self.class.unwrap_or(Slot::of_speed(self.printed.speed)),
         }
     }
 
@@ -161,16 +220,15 @@ impl DiscSpec {
         named("mould", &self.mould, 60)?;
         within("mass_g", self.mass_g, 60.0, 220.0)?;
         within("reference_mass_g", self.reference_mass_g, 100.0, 200.0)?;
-        check_numbers(&self.printed)?;
-        if let Some(observed) = &self.observed {
-            check_numbers(observed)?;
-        }
+        self.printed.validate()?;
+        self.observed.iter().try_for_each(Numbers::validate)?;
         if let Some(rim_cm) = self.rim_cm {
             within("rim_cm", rim_cm, 0.5, 3.0)?;
         }
         within("throws", f64::from(self.wear.throws.unwrap_or(0)), 0.0, 1e6)?;
         within("hard_hits", f64::from(self.wear.hard_hits), 0.0, 1e5)?;
         readable("notes", &self.notes, 2000)?;
+        self.keeping.validate()?;
         let digits = self.colour.strip_prefix('#').unwrap_or_default();
         if digits.len() != 6 || !digits.chars().all(|c| c.is_ascii_hexdigit()) {
             return Err(BagError::Field {
@@ -181,13 +239,6 @@ impl DiscSpec {
         }
         Ok(())
     }
-}
-
-fn check_numbers(n: &Numbers) -> Result<(), BagError> {
-    within("speed", n.speed, 0.5, 15.0)?;
-    within("glide", n.glide, 0.0, 8.0)?;
-    within("turn", n.turn, -8.0, 3.0)?;
-    within("fade", n.fade, -1.0, 7.0)
 }
 
 /// A disc with its identity.

@@ -35,6 +35,15 @@ impl Grade {
         }
     }
 
+    /// All of them, the freshest first.
+    pub const ALL: [Grade; 5] = [Grade::Fresh, Grade::BrokenIn, Grade::Seasoned, Grade::Beat, Grade::Flippy];
+
+    /// The grade that comes nearest to a share of all possible wear.
+    pub fn of_share(share: f64) -> Grade {
+        let off = |g: &Grade| (g.share() - share).abs();
+        Grade::ALL.into_iter().min_by(|a, b| off(a).total_cmp(&off(b))).unwrap_or(Grade::Fresh)
+    }
+
     /// Name for people.
     pub fn label(self) -> &'static str {
         match self {

@@ -294,6 +294,7 @@ impl LineSpec {
             (_, Slot::Putter | Slot::Utility) => 0.5,
             (_, Slot::MidRange) => 0.45,
             (_, Slot::Fairway) => 0.4,
+            (_, Slot::Control) => 0.35,
             (_, Slot::Distance) => 0.3,
         }
     }

@@ -72,11 +72,11 @@ impl Peg {
         }
     }
 
-    /// Pegs a slot needs filled: utility none, putters and distance drivers no extremes.
+    /// Pegs a slot needs filled: utility none, putters and the fastest drivers no extremes.
     pub fn wanted(slot: Slot, school: School) -> &'static [Peg] {
         match (slot, school) {
             (Slot::Utility, _) => &[],
-            (Slot::Putter | Slot::Distance, _) => Peg::of_school(School::Three),
+            (Slot::Putter | Slot::Control | Slot::Distance, _) => Peg::of_school(School::Three),
             (Slot::MidRange | Slot::Fairway, school) => Peg::of_school(school),
         }
     }

@@ -211,7 +211,7 @@ fn references(slot: Option<Slot>) -> &'static [FlightNumbers] {
         Some(Slot::Putter) => &SLOWER[..2],
         Some(Slot::MidRange) => &SLOWER[2..],
         Some(Slot::Fairway) => &DRIVERS[..4],
-        Some(Slot::Distance | Slot::Utility) => &DRIVERS[4..],
+        Some(Slot::Control | Slot::Distance | Slot::Utility) => &DRIVERS[4..],
         None => &DRIVERS,
     }
 }

@@ -7,6 +7,7 @@ use zinc_kite_flight::scatter::Spread;
 use crate::error::{BagError, named, within};
 use crate::thrower::evidence::{Evidence, MOST_EVIDENCE};
 use crate::thrower::season::Season;
+use crate::thrower::slot::Slot;
 use crate::thrower::style::{Hand, Style};
 
 /// How repeatable the player's release is.
@@ -134,6 +135,17 @@ pub enum School {
     Five,
 }
 
+/// How the player goes about the bag.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+pub struct Habits {
+    /// Whether control drivers have a lane of their own; else they are in that of the distance drivers.
+    #[serde(default)]
+    pub control_lane: bool,
+    /// Whether a bag is put together from the fast discs down.
+    #[serde(default)]
+    pub fast_first: bool,
+}
+
 /// The thrower.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Player {
@@ -176,6 +188,9 @@ pub struct Player {
     /// The weather of the season.
     #[serde(default)]
     pub season: Season,
+    /// How the player goes about the bag.
+    #[serde(default)]
+    pub habits: Habits,
 }
 
 /// Overhand distance of a player who has not told any, as a share of the backhand. Own judgement.
@@ -201,6 +216,7 @@ impl Default for Player {
             altitude_m: 0.0,
             temperature_c: 15.0,
             season: Season::default(),
+            habits: Habits::default(),
         }
     }
 }
@@ -229,6 +245,21 @@ impl Player {
         self.season.validate()?;
         within("altitude_m", self.altitude_m, -400.0, 5000.0)?;
         within("temperature_c", self.temperature_c, -30.0, 45.0)
+    }
+
+    /// Whether a slot is a lane of its own.
+    pub fn has_lane(&self, slot: Slot) -> bool {
+        slot != Slot::Control || self.habits.control_lane
+    }
+
+    /// The lane that a slot's discs and lines are in.
+    pub fn lane(&self, slot: Slot) -> Slot {
+        if self.has_lane(slot) { slot } else { Slot::Distance }
+    }
+
+    /// The lanes, slow first.
+    pub fn lanes(&self) -> impl Iterator<Item = Slot> {
+        Slot::ALL.into_iter().filter(|slot| self.has_lane(*slot))
     }
 
     /// Controlled distance of a style, m; for a putt the circle inside which nobody jumps.

@@ -13,7 +13,9 @@ pub enum Slot {
     MidRange,
     /// Fairway drivers, speed 6 to below 10.
     Fairway,
-    /// Control and distance drivers, speed 10 and more.
+    /// Control drivers, speed 10 to below 12: to most players a part of the distance drivers.
+    Control,
+    /// Distance drivers, speed 12 and more.
     Distance,
     /// Special jobs, whatever the speed.
     Utility,
@@ -21,7 +23,8 @@ pub enum Slot {
 
 impl Slot {
     /// All slots, in the order of the lanes.
-    pub const ALL: [Slot; 5] = [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Distance, Slot::Utility];
+    pub const ALL: [Slot; 6] =
+        [Slot::Putter, Slot::MidRange, Slot::Fairway, Slot::Control, Slot::Distance, Slot::Utility];
 
     /// The slot a disc falls into by its printed speed.
     pub fn of_speed(speed: f64) -> Slot {
@@ -29,6 +32,7 @@ impl Slot {
             s if s < 4.0 => Slot::Putter,
             s if s < 6.0 => Slot::MidRange,
             s if s < 10.0 => Slot::Fairway,
+            s if s < 12.0 => Slot::Control,
             _ => Slot::Distance,
         }
     }
@@ -39,6 +43,7 @@ impl Slot {
             Slot::Putter => "putter",
             Slot::MidRange => "mid-range",
             Slot::Fairway => "fairway",
+            Slot::Control => "control",
             Slot::Distance => "distance",
             Slot::Utility => "utility",
         }
@@ -69,7 +74,9 @@ mod tests {
     #[case(4.0, Slot::MidRange)]
     #[case(6.0, Slot::Fairway)]
     #[case(9.0, Slot::Fairway)]
-    #[case(10.0, Slot::Distance)]
+    #[case(10.0, Slot::Control)]
+    #[case(11.5, Slot::Control)]
+    #[case(12.0, Slot::Distance)]
     #[case(14.0, Slot::Distance)]
     fn trade_slots_go_by_speed(#[case] speed: f64, #[case] slot: Slot) {
         assert_eq!(Slot::of_speed(speed), slot);

@@ -6,6 +6,7 @@
 
 use crate::disc::as_thrown::as_thrown;
 use crate::disc::spec::{Disc, Use};
+use crate::thrower::style::Style;
 
 /// Stand-ins of a shelf; a shelf of no more discs is asked whole.
 const STAND_INS: usize = 60;
@@ -17,15 +18,17 @@ pub(crate) const FOLLOWERS: usize = 40;
 const ALIKE: [f64; 6] = [1.0, 0.7, 0.5, 0.5, 6.0, 1.5];
 const DIMENSIONS: usize = ALIKE.len();
 
-/// Where a disc stands among others, in such differences; and what it is used for, across which nothing is alike.
+/// Where a disc stands among others, in such differences; and what it is used for and in which styles, across which nothing is
+/// alike.
 #[derive(Clone, Copy)]
-struct Likeness([f64; DIMENSIONS], Use);
+struct Likeness([f64; DIMENSIONS], (Use, [bool; Style::ALL.len()]));
 
 impl Likeness {
     fn of(disc: &Disc) -> Likeness {
         let (s, n) = (&disc.spec, as_thrown(&disc.spec).result);
         let values = [n.speed, n.glide, n.turn, n.fade, s.mass_g, s.printed.speed];
-        Likeness(std::array::from_fn(|k| values[k] / ALIKE[k]), s.used_for)
+        let used = (s.used_for, Style::ALL.map(|style| s.answers(style)));
+        Likeness(std::array::from_fn(|k| values[k] / ALIKE[k]), used)
     }
 
     /// Square of how far two are apart.
@@ -35,6 +38,12 @@ impl Likeness {
         }
         self.0.iter().zip(&other.0).map(|(a, b)| (a - b) * (a - b)).sum()
     }
+}
+
+/// How far two discs are from flying alike, in differences that change a flight about as much as [`ALIKE`]; infinite between
+/// discs that are used otherwise.
+pub(crate) fn apart(a: &Disc, b: &Disc) -> f64 {
+    Likeness::of(a).apart2(&Likeness::of(b)).sqrt()
 }
 
 /// A disc that stands in for others, by their places.
@@ -81,30 +90,21 @@ pub(crate) fn stand_ins(discs: &[&Disc], kept: impl Fn(&Disc) -> bool) -> Vec<St
 mod tests {
     use super::*;
     use crate::disc::plastic::Plastic;
-    use crate::disc::spec::{DiscId, DiscSpec, Numbers, Top};
-    use crate::disc::wear::Wear;
+    use crate::disc::spec::{DiscId, DiscSpec, Numbers};
 
     fn shelf(n: i64) -> Vec<Disc> {
+        let printed = |k: i64| Numbers {
+            speed: 2.0 + (k % 12) as f64,
+            glide: 3.0 + (k % 4) as f64,
+            turn: -0.5 * (k % 9) as f64,
+            fade: 0.5 * (k % 7) as f64,
+        };
         let spec = |k: i64| DiscSpec {
             name: format!("disc {k}"),
-            maker: "Saltmarsh".into(),
-            mould: "Teasel".into(),
             plastic: Plastic::Premium,
             mass_g: 165.0 + (k % 11) as f64,
-            reference_mass_g: 175.0,
-            printed: Numbers {
-                speed: 2.0 + (k % 12) as f64,
-                glide: 3.0 + (k % 4) as f64,
-                turn: -0.5 * (k % 9) as f64,
-                fade: 0.5 * (k % 7) as f64,
-            },
-            observed: None,
-            top: Top::Neutral,
-            wear: Wear::FRESH,
             used_for: if k % 40 == 7 { Use::Putting } else { Use::Throwing },
-            rim_cm: None,
-            colour: "#808080".into(),
-            notes: String::new(),
+            ..DiscSpec::plain("Saltmarsh", "Teasel", printed(k))
         };
         (0..n).map(|k| Disc { id: DiscId(k), spec: spec(k) }).collect()
     }

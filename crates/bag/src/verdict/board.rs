@@ -19,6 +19,7 @@ use crate::thrower::player::{Player, School};
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 use crate::verdict::carried::Carried;
+use crate::verdict::ledger::total;
 use crate::verdict::twin::{TWIN_OVERLAP, clouds, overlap};
 
 /// A disc on the board.
@@ -116,6 +117,8 @@ pub struct Board {
     pub edge_deg: f64,
     /// Full arm speed in this style, m/s.
     pub arm_m_s: f64,
+    /// Mass of all that is carried, g.
+    pub mass_g: f64,
     /// Lanes, slow at the top.
     pub lanes: Vec<Lane>,
 }
@@ -224,6 +227,12 @@ fn twins(arm: &Arm, style: Style, discs: &[&Disc], carried: &[Carried]) -> Vec<T
     pairs
 }
 
+/// Mass of all that is carried, g.
+pub(crate) fn mass_g(shelf: &[Disc], carried: &[Carried]) -> f64 {
+    let inside = |d: &&Disc| carried.iter().any(|c| c.disc_id == d.id);
+    total(shelf.iter().filter(inside).map(|d| d.spec.mass_g))
+}
+
 /// Sets the board: all carried discs in the player's strong style (or `style` if given) in today's conditions.
 ///
 /// # Errors
@@ -240,10 +249,10 @@ pub fn board(
     style.drives("style")?;
     let side = arm.natural_side(style);
     let mut lanes = Vec::new();
-    for slot in Slot::ALL {
+    for slot in player.lanes() {
         let discs: Vec<(&Disc, bool)> = shelf
             .iter()
-            .filter(|d| d.spec.slot() == slot)
+            .filter(|d| player.lane(d.spec.slot()) == slot)
             .filter_map(|d| {
                 let c = carried.iter().find(|c| c.disc_id == d.id)?;
                 Some((d, c.spare))
@@ -266,6 +275,7 @@ pub fn board(
         natural_side: side,
         edge_deg: crate::need::peg::BOARD_EDGE_DEG,
         arm_m_s: arm.speed_m_s(style),
+        mass_g: mass_g(shelf, carried),
         lanes,
     })
 }

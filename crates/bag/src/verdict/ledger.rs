@@ -132,7 +132,7 @@ impl Makings<'_> {
         // Not asked at all: about as the disc that stands in for it, never so well that a button would promise it.
         for stand_in in &self.stand_ins {
             let about = (ALIKE_CAUTION * chances[stand_in.disc]).min(least).min(best_of_bag);
-            let answers = |k: &&usize| self.candidates[**k].disc.used_for.answers(on.spec.style);
+            let answers = |k: &&usize| self.candidates[**k].disc.answers(on.spec.style);
             let not_asked = stand_in.followers.iter().filter(answers).filter(|k| !followers.contains(k));
             not_asked.for_each(|&k| chances[k] = about);
         }
@@ -141,7 +141,7 @@ impl Makings<'_> {
 
     /// The room that discs have on a row: the stand-ins, and those whose stand-ins have most; and who these are.
     fn roomy<'a>(&'a self, on: &On<'a>) -> (Vec<Roomy<'a>>, Vec<usize>) {
-        let answering = |k: &usize| self.candidates[*k].disc.used_for.answers(on.spec.style);
+        let answering = |k: &usize| self.candidates[*k].disc.answers(on.spec.style);
         let thrown = |k: usize| (k, &self.candidates[k].disc.thrown);
         let mut roomy = on.roomy(self.stand_ins.iter().map(|s| s.disc).filter(answering).map(thrown));
         let followers: Vec<usize> = roomy
@@ -169,7 +169,8 @@ impl Ledger {
         let arms =
             weathers.iter().map(|w| Arm::of(q.player, &w.conditions)).collect::<Result<Vec<_>, _>>()?;
         let usual = Arm::of(q.player, &crate::thrower::day::Conditions::default())?;
-        let mut discs: Vec<&Disc> = q.shelf.iter().collect();
+        let at_hand = |d: &&Disc| d.spec.keeping.status.is_at_hand();
+        let mut discs: Vec<&Disc> = q.shelf.iter().filter(at_hand).collect();
         slow_to_fast(&mut discs);
         let allowed = q.allowed();
         let candidates = discs

@@ -117,11 +117,6 @@ const CLEARLY_BETTER: f64 = 0.05;
 /// A line that nothing makes more often than this is out of reach.
 const NEVER: f64 = 0.02;
 
-/// Numbers in the order they are printed.
-pub fn numbers_in_words(n: &Numbers) -> String {
-    format!("{} / {} / {} / {}", n.speed, n.glide, n.turn, n.fade).replace('-', "−")
-}
-
 fn standing(best: f64, second: f64, ideal: f64) -> Standing {
     match () {
         () if ideal < NEVER => Standing::BeyondArm,
@@ -192,7 +187,7 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
 }
 
 /// What counts: carried, allowed by the event, and no more than the bag holds, those missed least left out.
-fn counted(q: &Question, ledger: &Ledger) -> Vec<DiscId> {
+pub(crate) fn counted(q: &Question, ledger: &Ledger) -> Vec<DiscId> {
     let mut ids = q.allowed();
     while ids.len() > q.bag.capacity as usize {
         let without = |id: DiscId| -> Vec<DiscId> { ids.iter().copied().filter(|i| *i != id).collect() };
@@ -257,7 +252,7 @@ fn season_line(
         Standing::Gap => format!(
             "best is {best}, {} over the season; a disc flying like {} would make it {}",
             percent(chance),
-            looked_for.as_ref().map_or("none".into(), |(n, _)| numbers_in_words(n)),
+            looked_for.as_ref().map_or("none".into(), |(n, _)| n.to_string()),
             percent(ideal)
         ),
         Standing::BeyondArm => {
@@ -299,10 +294,11 @@ fn look_for(rows: &[&Row], columns: &[usize]) -> Option<(Numbers, f64)> {
 }
 
 fn slots(q: &Question, lines: &[SeasonLine]) -> Vec<SlotState> {
-    Slot::ALL
-        .into_iter()
+    q.player
+        .lanes()
         .map(|slot| {
-            let of = |l: &&SeasonLine| q.lines.iter().any(|line| line.key == l.key && line.spec.slot == slot);
+            let lane = |line: &Line| q.player.lane(line.spec.slot);
+            let of = |l: &&SeasonLine| q.lines.iter().any(|line| line.key == l.key && lane(line) == slot);
             let own: Vec<&SeasonLine> = lines.iter().filter(of).collect();
             let count = |standing| own.iter().filter(|l| l.standing == standing).count();
             SlotState {

@@ -70,7 +70,8 @@ pub struct Sheet {
     pub good_lines: Vec<GoodLine>,
 }
 
-const POWERS: [(&str, f64); 3] = [("full", 1.0), ("three-quarter", 0.75), ("soft", 0.55)];
+/// Shares of controlled power at which a disc is shown.
+pub(crate) const POWERS: [(&str, f64); 3] = [("full", 1.0), ("three-quarter", 0.75), ("soft", 0.55)];
 
 /// Works the sheet of a disc out.
 ///
@@ -126,7 +127,7 @@ pub fn sheet(
     good_lines.truncate(6);
     Ok(Sheet {
         disc: disc.clone(),
-        slot: disc.spec.slot(),
+        slot: player.lane(disc.spec.slot()),
         as_thrown: as_thrown(&disc.spec),
         puck: one.remove(0),
         flights,

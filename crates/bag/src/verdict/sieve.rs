@@ -2,11 +2,12 @@
 
 use crate::chance::memo::Memo;
 use crate::chance::search::Prospect;
-use crate::disc::spec::{Disc, DiscId, Use};
+use crate::disc::spec::{Disc, DiscId};
 use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
+use crate::thrower::style::Style;
 use crate::verdict::standing::{Cell, best_first};
 
 /// Discs of a bag that are looked at more closely on a line. What this and the heats may miss is tested.
@@ -98,14 +99,21 @@ impl Heat {
 pub(crate) struct Entrant {
     pub id: DiscId,
     pub thrown: Thrown,
-    pub used_for: Use,
+    /// Whether it is thrown in each style.
+    styles: [bool; Style::ALL.len()],
 }
 
 impl Entrant {
     /// # Errors
     /// [`BagError`] for a disc that cannot be thrown.
     pub(crate) fn of(disc: &Disc) -> Result<Entrant, BagError> {
-        Ok(Entrant { id: disc.id, thrown: thrown(disc)?, used_for: disc.spec.used_for })
+        let styles = Style::ALL.map(|style| disc.spec.answers(style));
+        Ok(Entrant { id: disc.id, thrown: thrown(disc)?, styles })
+    }
+
+    /// Whether it is thrown in a style.
+    pub(crate) fn answers(&self, style: Style) -> bool {
+        self.styles[style as usize]
     }
 }
 
@@ -185,7 +193,7 @@ pub(crate) fn promising<'a>(
 impl On<'_> {
     /// Those of some discs that make the line most often, the best first: enough for so many `places`, at least 1.
     pub(crate) fn best(&self, discs: &[Entrant], places: usize) -> Vec<Cell> {
-        let answering = discs.iter().enumerate().filter(|(_, d)| d.used_for.answers(self.spec.style));
+        let answering = discs.iter().enumerate().filter(|(_, d)| d.answers(self.spec.style));
         let promising = self.most_promising(answering.map(|(k, d)| (k, &d.thrown)), LOOKED_AT);
         let (forecast, _) = Heat { places, ..FORECAST }.forecast(promising, |_| true);
         let (worked_out, _) = Heat { places, ..WORKED_OUT }.work_out(forecast, |_| true);

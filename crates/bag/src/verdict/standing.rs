@@ -26,10 +26,11 @@ pub struct Question<'a> {
 }
 
 impl Question<'_> {
-    /// Carried discs that the event lets the player throw.
+    /// Carried discs that are at hand and that the event lets the player throw.
     pub fn allowed(&self) -> Vec<DiscId> {
         let carried = self.carried.iter().map(|c| c.disc_id);
-        let within = |id: &DiscId| self.shelf.iter().any(|d| d.id == *id && self.bag.allows(&d.spec));
+        let usable = |d: &Disc| self.bag.allows(&d.spec) && d.spec.keeping.status.is_at_hand();
+        let within = |id: &DiscId| self.shelf.iter().any(|d| d.id == *id && usable(d));
         carried.filter(within).collect()
     }
 }

@@ -60,7 +60,7 @@ pub fn table(q: &Question, memo: &Memo, work: &Work) -> Result<Table, BagError> 
     let row = |line: &Line| {
         let spec = asked(line, &arm);
         let of = |d: &Entrant| {
-            let idle = !line.enabled || !d.used_for.answers(spec.style) || work.is_stopped();
+            let idle = !line.enabled || !d.answers(spec.style) || work.is_stopped();
             let chance = if idle { 0.0 } else { chance(&arm, d.thrown, &spec, memo).chance };
             Cell { disc_id: d.id, chance }
         };

@@ -3,8 +3,7 @@
 
 use zinc_kite_bag::catalogue::lines::lines_for;
 use zinc_kite_bag::chance::memo::Memo;
-use zinc_kite_bag::disc::plastic::Plastic;
-use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
+use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers};
 use zinc_kite_bag::disc::thrown::{Thrown, thrown};
 use zinc_kite_bag::disc::wear::{Grade, Wear};
 use zinc_kite_bag::need::line::Line;
@@ -16,19 +15,7 @@ use zinc_kite_flight::air::Wind;
 pub fn spec(speed: f64, glide: f64, turn: f64, fade: f64) -> DiscSpec {
     DiscSpec {
         name: format!("{speed:.1}/{glide:.1}/{turn:.1}/{fade:.1}"),
-        maker: "Saltmarsh".into(),
-        mould: "Teasel".into(),
-        plastic: Plastic::MidGrade,
-        mass_g: 175.0,
-        reference_mass_g: 175.0,
-        printed: Numbers { speed, glide, turn, fade },
-        observed: None,
-        top: Top::Neutral,
-        wear: Wear::FRESH,
-        used_for: Use::Throwing,
-        rim_cm: None,
-        colour: "#8a94a0".into(),
-        notes: String::new(),
+        ..DiscSpec::plain("Saltmarsh", "Teasel", Numbers { speed, glide, turn, fade })
     }
 }
 

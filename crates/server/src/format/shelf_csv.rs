@@ -3,16 +3,20 @@
 use std::collections::{HashMap, HashSet};
 
 use csv::StringRecord;
+use jiff::civil::Date;
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use zinc_kite_bag::disc::spec::{Disc, DiscSpec, Numbers, Top, Use};
+use zinc_kite_bag::disc::keeping::{Keeping, Status};
+use zinc_kite_bag::disc::mould::USUAL_MASS_G;
+use zinc_kite_bag::disc::spec::{Disc, DiscSpec, Numbers, Top, USUAL_COLOUR, Use};
 use zinc_kite_bag::disc::wear::{Grade, Wear};
+use zinc_kite_bag::thrower::slot::Slot;
 
 use crate::store::folded;
 
 /// Columns in the order they are written. Those not marked optional in [`OPTIONAL`] must be there when read.
-pub const COLUMNS: [&str; 22] = [
+pub const COLUMNS: [&str; 31] = [
     "name",
     "maker",
     "mould",
@@ -35,10 +39,19 @@ pub const COLUMNS: [&str; 22] = [
     "rim_cm",
     "colour",
     "notes",
+    "class",
+    "status",
+    "trial_until",
+    "ties",
+    "kept_for",
+    "run",
+    "price",
+    "place",
+    "observed_on",
 ];
 
 /// Columns that may be missing when read, or empty in a row.
-const OPTIONAL: [&str; 13] = [
+const OPTIONAL: [&str; 22] = [
     "reference_mass_g",
     "observed_speed",
     "observed_glide",
@@ -52,11 +65,19 @@ const OPTIONAL: [&str; 13] = [
     "rim_cm",
     "colour",
     "notes",
+    "class",
+    "status",
+    "trial_until",
+    "ties",
+    "kept_for",
+    "run",
+    "price",
+    "place",
+    "observed_on",
 ];
 
-/// Mass at which a mould flies as printed, where the file does not say, g.
-const USUAL_REFERENCE_MASS_G: f64 = 175.0;
-const USUAL_COLOUR: &str = "#8a94a0";
+/// What stands between several choices in one cell.
+const AND: &str = "+";
 
 /// One thing wrong with a file.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -126,6 +147,14 @@ fn name_of<T: Serialize>(value: &T) -> String {
     serde_json::to_value(value).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default()
 }
 
+fn names_of<T: Serialize>(values: &[T]) -> String {
+    values.iter().map(name_of).collect::<Vec<_>>().join(AND)
+}
+
+fn date_of(date: Option<Date>) -> String {
+    date.map_or_else(String::new, |d| d.to_string())
+}
+
 /// Writes discs. Numbers are written so that reading gives the same number again.
 ///
 /// # Errors
@@ -160,6 +189,15 @@ pub fn write(discs: &[Disc]) -> Result<String, csv::Error> {
             s.rim_cm.map_or_else(String::new, |r| r.to_string()),
             s.colour.clone(),
             cell(&s.notes),
+            s.class.as_ref().map_or_else(String::new, name_of),
+            name_of(&s.keeping.status),
+            date_of(s.keeping.trial_until),
+            names_of(&s.keeping.ties),
+            names_of(&s.keeping.kept_for),
+            cell(&s.keeping.run),
+            s.keeping.price.map_or_else(String::new, |p| p.to_string()),
+            cell(&s.keeping.place),
+            date_of(s.keeping.observed_on),
         ])?;
     }
     let bytes = writer.into_inner().map_err(|e| e.into_error())?;
@@ -240,6 +278,55 @@ impl Row<'_> {
         value.ok()
     }
 
+    /// Several choices, none if the cell is empty.
+    fn choices<T: DeserializeOwned>(&mut self, column: &str, names: &str) -> Vec<T> {
+        let text = self.text(column).to_lowercase().replace([' ', '-'], "_");
+        let parts = text.split(AND).filter(|part| !part.is_empty());
+        let values: Option<Vec<T>> = parts
+            .map(|part| serde_json::from_value(serde_json::Value::String(part.to_owned())).ok())
+            .collect();
+        if values.is_none() {
+            self.blame(column, format!("some of {names}, with {AND} between them"), format!("\"{text}\""));
+        }
+        values.unwrap_or_default()
+    }
+
+    fn date(&mut self, column: &str) -> Option<Date> {
+        let text = self.text(column).to_owned();
+        if text.is_empty() {
+            return None;
+        }
+        let date = text.parse().ok();
+        if date.is_none() {
+            self.blame(column, "a date like 2026-05-31", format!("\"{text}\""));
+        }
+        date
+    }
+
+    fn keeping(&mut self) -> Option<Keeping> {
+        Some(Keeping {
+            status: self.choice(
+                "status",
+                Some(Status::Ready),
+                "ready, spare, seasoning, trial, resting, lent, lost, retired",
+            )?,
+            trial_until: self.date("trial_until"),
+            ties: self.choices("ties", "sentimental, hard_to_replace, water_disc"),
+            kept_for: self.choices("kept_for", "backhand, forehand, thumber, tomahawk, putt"),
+            run: text_of(self.text("run")).to_owned(),
+            price: self.number("price"),
+            place: text_of(self.text("place")).to_owned(),
+            observed_on: self.date("observed_on"),
+        })
+    }
+
+    fn class(&mut self) -> Option<Slot> {
+        if self.text("class").is_empty() {
+            return None;
+        }
+        self.choice("class", None, "putter, mid_range, fairway, distance, utility")
+    }
+
     fn observed(&mut self) -> Option<Numbers> {
         let columns = ["observed_speed", "observed_glide", "observed_turn", "observed_fade"];
         let given = columns.iter().filter(|c| !self.text(c).is_empty()).count();
@@ -270,7 +357,7 @@ impl Row<'_> {
             mould: text_of(self.text("mould")).to_owned(),
             plastic: self.choice("plastic", None, PLASTICS)?,
             mass_g: self.needed("mass_g"),
-            reference_mass_g: self.number("reference_mass_g").unwrap_or(USUAL_REFERENCE_MASS_G),
+            reference_mass_g: self.number("reference_mass_g").unwrap_or(USUAL_MASS_G),
             printed,
             observed: self.observed(),
             top: self.choice("top", Some(Top::Neutral), "flat, neutral, domed")?,
@@ -287,6 +374,8 @@ impl Row<'_> {
             rim_cm: self.number("rim_cm"),
             colour: if colour.is_empty() { USUAL_COLOUR.into() } else { colour },
             notes: text_of(self.text("notes")).to_owned(),
+            class: self.class(),
+            keeping: self.keeping()?,
         };
         if self.problems.is_empty()
             && let Err(error) = spec.validate()

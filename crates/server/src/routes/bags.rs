@@ -11,9 +11,12 @@ use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::board::{Board, board};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
+use zinc_kite_bag::verdict::compare::{Backup, Comparison, backups, bag_of_backups};
+use zinc_kite_bag::verdict::ladder::{Ladder, ladders};
 use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
 use zinc_kite_bag::verdict::table::Table;
+use zinc_kite_bag::verdict::walk::Walk;
 use zinc_kite_bag::verdict::work::Progress;
 
 use super::day::Day;
@@ -32,6 +35,14 @@ pub(super) fn configure(config: &mut ServiceConfig) {
             [get().to(show), put().to(save), delete().to(remove)],
         ))
         .service(resource("/api/bags/{id}/moves", "POST", [post().to(moves)]))
+        .service(resource("/api/bags/{id}/compare/{other}", "GET", [get().to(show_comparison)]))
+        .service(resource(
+            "/api/bags/{id}/backups",
+            "GET, POST",
+            [get().to(show_backups), post().to(pack_backups)],
+        ))
+        .service(resource("/api/bags/{id}/ladder", "GET", [get().to(show_ladder)]))
+        .service(resource("/api/bags/{id}/walk", "GET", [get().to(show_walk)]))
         .service(resource("/api/bags/{id}/board", "GET", [get().to(show_board)]))
         .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
         .service(resource("/api/bags/{id}/table", "GET", [get().to(show_table)]))
@@ -156,6 +167,74 @@ pub(super) async fn show_board(
         Ok(Json(app.quickly(set)?))
     })
     .await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/compare/{other}", operation_id = "compare_bags",
+    params(("id" = i64, Path), ("other" = i64, Path)),
+    responses((status = 200, body = Comparison), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show_comparison(
+    app: Data<App>,
+    ids: Path<(BagId, BagId)>,
+) -> Result<Json<Comparison>, ApiError> {
+    let work = app.begin();
+    let _guard = StopWhenDropped(work.clone());
+    off_thread(&app, move |app| Ok(Json(app.compare(*ids, &work)?))).await
+}
+
+/// What could take the place of each carried disc.
+fn backups_of(store: &Store, id: BagId) -> Result<Vec<Backup>, ApiError> {
+    Ok(backups(&store.discs()?, &store.bag(id)?.carried))
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/backups", operation_id = "get_backups", params(("id" = i64, Path)),
+    responses((status = 200, body = [Backup]), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show_backups(app: Data<App>, id: Path<BagId>) -> Result<Json<Vec<Backup>>, ApiError> {
+    off_thread(&app, move |app| Ok(Json(backups_of(&app.store(), *id)?))).await
+}
+
+#[utoipa::path(post, path = "/api/bags/{id}/backups", operation_id = "pack_backups", params(("id" = i64, Path)),
+    responses((status = 201, description = "A new bag of the likest discs at home", body = Tagged<Bag>,
+        headers(("ETag" = String, description = "Entity tag of this version"))),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn pack_backups(
+    app: Data<App>,
+    asked: Asked,
+    id: Path<BagId>,
+) -> Result<HttpResponse, ApiError> {
+    let bag = off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        let of = store.bag(*id)?.spec;
+        let packed = bag_of_backups(&backups_of(&store, *id)?);
+        let carried: Vec<Carried> =
+            packed.into_iter().map(|disc_id| Carried { disc_id, spare: false }).collect();
+        let made = store.add_bag_like(&BagSpec { name: "Backups".into(), ..of }, &carried)?;
+        stands(&store, made)
+    })
+    .await?;
+    Ok(bag.answer(StatusCode::CREATED))
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/ladder", operation_id = "get_ladder", params(("id" = i64, Path), Day),
+    responses((status = 200, body = [Ladder]), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show_ladder(
+    app: Data<App>,
+    id: Path<BagId>,
+    day: Query<Day>,
+) -> Result<Json<Vec<Ladder>>, ApiError> {
+    off_thread(&app, move |app| {
+        let (player, shelf, bag) = {
+            let store = app.store();
+            (store.player()?.unwrap_or_default(), store.discs()?, store.bag(*id)?)
+        };
+        Ok(Json(app.quickly(|| ladders(&player, &day.conditions(), &shelf, &bag.carried))?))
+    })
+    .await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/walk", operation_id = "get_walk", params(("id" = i64, Path)),
+    responses((status = 200, body = Walk), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show_walk(app: Data<App>, id: Path<BagId>) -> Result<Json<Walk>, ApiError> {
+    off_thread(&app, move |app| Ok(Json(app.walk(*id)?))).await
 }
 
 #[utoipa::path(get, path = "/api/bags/{id}/analysis", operation_id = "get_analysis",

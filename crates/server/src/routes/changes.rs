@@ -3,6 +3,7 @@
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, get, post};
 use serde::Deserialize;
 use utoipa::IntoParams;
+use zinc_kite_bag::disc::spec::DiscId;
 
 use super::resource;
 use super::tag::Asked;
@@ -28,6 +29,9 @@ pub struct Part {
     /// So many at most, 1 to 200.
     #[param(minimum = 1, maximum = 200)]
     most: Option<u32>,
+    /// Only what was done to this disc.
+    #[param(value_type = Option<i64>)]
+    disc_id: Option<DiscId>,
 }
 
 /// Steps told at once unless the request says how many.
@@ -39,7 +43,7 @@ const MOST: u32 = 200;
 pub(super) async fn list(app: Data<App>, asked: Asked, part: Query<Part>) -> Result<Json<Changes>, ApiError> {
     off_thread(&app, move |app| {
         let most = part.most.unwrap_or(USUAL).clamp(1, MOST);
-        Ok(Json(asked.store(app).changes(part.before, most)?))
+        Ok(Json(asked.store(app).changes(part.before, most, part.disc_id)?))
     })
     .await
 }

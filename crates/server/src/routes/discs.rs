@@ -9,6 +9,8 @@ use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::plastic::{PLASTICS, PlasticFacts};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec};
+use zinc_kite_bag::disc::standard::{StandardCheck, checks};
+use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::verdict::sheet::{Sheet, sheet};
 
@@ -18,7 +20,7 @@ use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::format::shelf_csv::{RowProblem, read_bytes, write};
-use crate::store::Store;
+use crate::store::{Library, Store};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
@@ -40,6 +42,15 @@ pub(super) async fn plastics() -> Json<&'static [PlasticFacts]> {
     Json(&PLASTICS)
 }
 
+/// A disc's sheet, with what the technical standards ask of it.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct DiscSheet {
+    #[serde(flatten)]
+    sheet: Sheet,
+    /// Every check of the technical standards.
+    standard: Vec<StandardCheck>,
+}
+
 /// A disc with what follows from what is known of it.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ShelfDisc {
@@ -49,24 +60,39 @@ pub struct ShelfDisc {
     slot: Slot,
     /// Share of all possible wear, 0 to 1.
     wear_share: f64,
+    /// Whether it could be carried to the next round.
+    at_hand: bool,
+    /// What the technical standards would not allow of it, in words.
+    against_standard: Vec<String>,
 }
 
-/// A disc as every answer gives it.
-fn shown(disc: Disc) -> Tagged<ShelfDisc> {
+/// A disc as every answer gives it: what follows from the player is no part of its version.
+fn shown(player: &Player, library: &Library, disc: Disc) -> Tagged<ShelfDisc> {
+    let broken = checks(&disc.spec, library.mould_of(&disc.spec)).into_iter().filter(|c| c.ok == Some(false));
+    let against_standard = broken.map(|c| format!("{}: {}", c.what, c.words)).collect();
     let DiscSpec { plastic, printed, .. } = disc.spec;
     let wear_share = disc.spec.wear.share(plastic, &printed.into());
-    Tagged::of(ShelfDisc { slot: disc.spec.slot(), wear_share, disc })
+    let at_hand = disc.spec.keeping.status.is_at_hand();
+    Tagged::by(
+        &disc.clone(),
+        ShelfDisc { slot: player.lane(disc.spec.slot()), wear_share, at_hand, against_standard, disc },
+    )
 }
 
 /// A disc as it stands.
 fn stands(store: &Store, id: DiscId) -> Result<Tagged<ShelfDisc>, ApiError> {
-    Ok(shown(store.disc(id)?))
+    Ok(shown(&store.player()?.unwrap_or_default(), &store.library()?, store.disc(id)?))
 }
 
 #[utoipa::path(get, path = "/api/discs", operation_id = "list_discs", responses(
     (status = 200, body = [Tagged<ShelfDisc>]), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<ShelfDisc>>>, ApiError> {
-    off_thread(&app, |app| Ok(Json(app.store().discs()?.into_iter().map(shown).collect()))).await
+    off_thread(&app, |app| {
+        let store = app.store();
+        let (player, library) = (store.player()?.unwrap_or_default(), store.library()?);
+        Ok(Json(store.discs()?.into_iter().map(|disc| shown(&player, &library, disc)).collect()))
+    })
+    .await
 }
 
 #[utoipa::path(post, path = "/api/discs", operation_id = "add_disc", request_body = DiscSpec, responses(
@@ -131,18 +157,22 @@ pub(super) async fn remove(app: Data<App>, asked: Asked, id: Path<DiscId>) -> Re
 }
 
 #[utoipa::path(get, path = "/api/discs/{id}/sheet", operation_id = "disc_sheet",
-    params(("id" = i64, Path), Day), responses((status = 200, body = Sheet), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    params(("id" = i64, Path), Day), responses((status = 200, body = DiscSheet), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn disc_sheet(
     app: Data<App>,
     id: Path<DiscId>,
     day: Query<Day>,
-) -> Result<Json<Sheet>, ApiError> {
+) -> Result<Json<DiscSheet>, ApiError> {
     off_thread(&app, move |app| {
-        let disc = app.store().disc(*id)?;
+        let (disc, library) = {
+            let store = app.store();
+            (store.disc(*id)?, store.library()?)
+        };
+        let standard = checks(&disc.spec, library.mould_of(&disc.spec));
         let now = app.snapshot()?;
         let conditions = day.conditions();
         let work = || sheet(&now.player, &conditions, day.style, &disc, &now.lines, &app.memo);
-        Ok(Json(app.quickly(work)?))
+        Ok(Json(DiscSheet { sheet: app.quickly(work)?, standard }))
     })
     .await
 }
@@ -207,7 +237,8 @@ pub(super) async fn import(
         let taken: Vec<String> = app.store().discs()?.into_iter().map(|d| d.spec.name).collect();
         let reading = read_bytes(&body, &taken);
         let wanted = reading.problems.is_empty() || choice.accept_good;
-        let disc_ids = if wanted { asked.store(app).add_discs(&reading.discs)? } else { vec![] };
+        let disc_ids =
+            if wanted { asked.store(app).add_discs(&reading.discs, None, "imported")? } else { vec![] };
         Ok(Json(ImportReport {
             good: reading.discs.len(),
             imported: disc_ids.len(),

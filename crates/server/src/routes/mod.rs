@@ -8,9 +8,11 @@ mod day;
 mod discs;
 mod guard;
 mod lines;
+mod moulds;
 mod openapi;
 mod player;
 mod range;
+mod several;
 mod tag;
 
 use actix_web::middleware::from_fn;
@@ -44,6 +46,8 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(guard::configure)
             .configure(player::configure)
             .configure(discs::configure)
+            .configure(several::configure)
+            .configure(moulds::configure)
             .configure(bags::configure)
             .configure(lines::configure)
             .configure(range::configure)

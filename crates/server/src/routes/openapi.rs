@@ -4,7 +4,7 @@ use actix_web::web::{Data, Json, ServiceConfig, get};
 use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
-use super::{bags, changes, data, discs, guard, lines, player, range, resource};
+use super::{bags, changes, data, discs, guard, lines, moulds, player, range, resource, several};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 
@@ -24,12 +24,27 @@ use crate::error::{ApiError, Problem};
         discs::disc_sheet,
         discs::export,
         discs::import,
+        several::read_line,
+        several::add_line,
+        several::copy,
+        several::change,
+        several::remove,
+        moulds::list,
+        moulds::add,
+        moulds::show,
+        moulds::save,
+        moulds::remove,
         bags::list,
         bags::add,
         bags::show,
         bags::save,
         bags::remove,
         bags::moves,
+        bags::show_comparison,
+        bags::show_backups,
+        bags::pack_backups,
+        bags::show_ladder,
+        bags::show_walk,
         bags::show_board,
         bags::analysis,
         bags::show_table,

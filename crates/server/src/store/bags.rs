@@ -106,6 +106,21 @@ impl Store {
         })
     }
 
+    /// The same, numbered if a bag of its name is there.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] for a disc that is not there.
+    pub fn add_bag_like(&mut self, spec: &BagSpec, carried: &[Carried]) -> Result<BagId, StoreError> {
+        let mut named = spec.clone();
+        for k in 2.. {
+            match self.add_bag(&named, carried) {
+                Err(StoreError::NameTaken { .. }) => named.name = format!("{} {k}", spec.name),
+                other => return other,
+            }
+        }
+        unreachable!("there are fewer bags than numbers")
+    }
+
     /// Deletes a bag; its discs stay on the shelf.
     ///
     /// # Errors
@@ -175,6 +190,22 @@ impl Store {
             Ok(((), words))
         })
     }
+}
+
+/// Puts discs into a bag.
+pub(super) fn carry_in(connection: &Connection, id: BagId, discs: &[DiscId]) -> Result<(), StoreError> {
+    let there = connection.query_row("SELECT 1 FROM bag WHERE id = ?1", [id.0], |_| Ok(())).optional()?;
+    there.ok_or_else(|| not_found(id))?;
+    for disc in discs {
+        put_in(connection, id, &Carried { disc_id: *disc, spare: false })?;
+    }
+    room_in(connection, id)
+}
+
+/// Takes a disc out of every bag.
+pub(super) fn leave_bags(connection: &Connection, disc: DiscId) -> Result<(), StoreError> {
+    connection.execute("DELETE FROM bag_disc WHERE disc_id = ?1", [disc.0])?;
+    Ok(())
 }
 
 /// Refuses a bag that holds more than a bag may be set to hold.

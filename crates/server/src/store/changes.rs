@@ -8,6 +8,7 @@ use rusqlite::{Connection, OptionalExtension, Row, Transaction, TransactionBehav
 use serde::Serialize;
 use serde_json::{Map, Value};
 use utoipa::ToSchema;
+use zinc_kite_bag::disc::spec::DiscId;
 
 use super::watched::{Watched, stored};
 use super::{Store, StoreError, from_json, is_duplicate};
@@ -89,6 +90,16 @@ struct Net {
     after: Option<Value>,
 }
 
+impl Net {
+    /// Whether it is a disc's own row, or its place in a bag.
+    fn is_about(&self, disc: i64) -> bool {
+        match (self.table.name.as_str(), self.key.as_slice()) {
+            ("disc", [id]) | ("bag_disc", [_, id]) => id.as_i64() == Some(disc),
+            _ => false,
+        }
+    }
+}
+
 /// Rows of a step, each once.
 fn net(connection: &Connection, step: i64) -> Result<Vec<Net>, StoreError> {
     let mut statement = connection.prepare_cached(
@@ -147,20 +158,30 @@ impl Store {
         Ok(value)
     }
 
-    /// The `most` latest steps, or the latest before another; with what [`Store::undo`] and [`Store::redo`] would turn.
+    /// The `most` latest steps, or the latest before another, all of them or those of one disc, told as far as they are about
+    /// it; with what [`Store::undo`] and [`Store::redo`] would turn.
     ///
     /// # Errors
     /// [`StoreError`] if the database fails or holds what it should not.
-    pub fn changes(&self, before: Option<i64>, most: u32) -> Result<Changes, StoreError> {
+    pub fn changes(
+        &self,
+        before: Option<i64>,
+        most: u32,
+        disc: Option<DiscId>,
+    ) -> Result<Changes, StoreError> {
         let window = self.window.as_deref();
         let mut statement = self.connection.prepare_cached(
-            "SELECT id, at, words, undone, window FROM change_step WHERE id < ?1 ORDER BY id DESC LIMIT ?2",
+            "SELECT id, at, words, undone, window FROM change_step WHERE id < ?1 AND (?3 IS NULL OR id IN (
+                 SELECT step_id FROM change_row WHERE of_table = 'disc' AND row_key = json_array(?3)
+                     OR of_table = 'bag_disc' AND json_extract(row_key, '$[1]') = ?3))
+             ORDER BY id DESC LIMIT ?2",
         )?;
-        let steps = statement.query_map((before.unwrap_or(i64::MAX), most), change_of)?;
+        let disc = disc.map(|id| id.0);
+        let steps = statement.query_map((before.unwrap_or(i64::MAX), most, disc), change_of)?;
         let mut changes: Vec<Change> = steps.collect::<Result<_, _>>()?;
         for change in &mut changes {
             let mut rows = net(&self.connection, change.id)?;
-            rows.retain(|row| row.before != row.after);
+            rows.retain(|row| row.before != row.after && disc.is_none_or(|id| row.is_about(id)));
             change.further = rows.len().saturating_sub(TOLD);
             rows.truncate(TOLD);
             change.things = rows.iter().map(|row| told(&self.connection, row)).collect::<Result<_, _>>()?;
@@ -238,7 +259,8 @@ impl Store {
         transaction.pragma_update(None, "defer_foreign_keys", true)?;
         for row in &rows {
             let stands = if way == Way::Back { &row.after } else { &row.before };
-            if row.table.now(&transaction, &row.key)? != *stands {
+            let stands = stands.as_ref().map(|s| row.table.completed(&transaction, s)).transpose()?;
+            if row.table.now(&transaction, &row.key)? != stands {
                 return Err(since(&transaction, &change, Some(row))?);
             }
         }
@@ -370,12 +392,12 @@ fn told(connection: &Connection, row: &Net) -> Result<ThingChange, StoreError> {
     let thing = match (row.table.name.as_str(), row.key.as_slice()) {
         ("bag_disc", [bag, disc]) => format!("{} in {}", name_of("disc", disc)?, name_of("bag", bag)?),
         ("player", _) => "the player".to_owned(),
-        ("own_line", _) => stood
+        ("own_line" | "mould", _) => stood
             .and_then(|s| s.get("spec")?.as_str())
             .and_then(|spec| {
                 serde_json::from_str::<Value>(spec).ok()?.get("name")?.as_str().map(str::to_owned)
             })
-            .unwrap_or_else(|| "a line".to_owned()),
+            .unwrap_or_else(|| row.table.name.replace('_', " ")),
         ("line_setting", [key]) => {
             format!("setting of {}", key.as_str().unwrap_or_default().replace('-', " "))
         }

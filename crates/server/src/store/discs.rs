@@ -2,17 +2,23 @@
 
 use std::collections::HashSet;
 
-use rusqlite::{Row, named_params};
+use rusqlite::{Connection, Row, named_params};
+use zinc_kite_bag::disc::change::DiscChange;
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers};
 use zinc_kite_bag::disc::wear::Wear;
 
-use super::{Store, StoreError, counted, folded, free_name, from_text, is_duplicate, room_for, to_text};
+use super::bags::{carry_in, leave_bags};
+use super::moulds::learn;
+use super::{
+    BagId, Store, StoreError, counted, folded, free_name, from_json, from_text, is_duplicate, room_for,
+    to_json, to_text,
+};
 
 /// A disc's columns in the order in which [`disc_of`] takes them: by place, since looking names up took most of the time of reading
 /// a shelf of thousands.
 const READ: &str = "SELECT id, name, maker, mould, plastic, mass_g, reference_mass_g, speed, glide, turn, fade,
     observed_speed, observed_glide, observed_turn, observed_fade, top, grade, throws, hard_hits, used_for, rim_cm, colour,
-    notes FROM disc WHERE deleted = 0";
+    notes, class, keeping FROM disc WHERE deleted = 0";
 
 fn disc_of(r: &Row) -> Result<Disc, StoreError> {
     let numbers = |first: usize| -> rusqlite::Result<Numbers> {
@@ -44,6 +50,8 @@ fn disc_of(r: &Row) -> Result<Disc, StoreError> {
             rim_cm: r.get(20)?,
             colour: r.get(21)?,
             notes: r.get(22)?,
+            class: r.get::<_, Option<String>>(23)?.map(|text| from_text("class", text)).transpose()?,
+            keeping: from_json("keeping", r.get(24)?)?,
         },
     })
 }
@@ -58,9 +66,9 @@ const COLUMNS: &str = "name = :name, maker = :maker, mould = :mould, plastic = :
     turn = :turn, fade = :fade, observed_speed = :observed_speed, observed_glide = :observed_glide,
     observed_turn = :observed_turn, observed_fade = :observed_fade, top = :top, grade = :grade,
     throws = :throws, hard_hits = :hard_hits, used_for = :used_for, rim_cm = :rim_cm,
-    colour = :colour, notes = :notes";
+    colour = :colour, notes = :notes, class = :class, keeping = :keeping";
 
-fn write(connection: &rusqlite::Connection, sql: &str, s: &DiscSpec) -> Result<usize, StoreError> {
+fn write(connection: &Connection, sql: &str, s: &DiscSpec) -> Result<usize, StoreError> {
     let (p, o) = (&s.printed, &s.observed);
     let written = connection.execute(
         sql,
@@ -74,6 +82,7 @@ fn write(connection: &rusqlite::Connection, sql: &str, s: &DiscSpec) -> Result<u
             ":top": to_text(&s.top), ":grade": to_text(&s.wear.grade), ":throws": s.wear.throws,
             ":hard_hits": s.wear.hard_hits, ":used_for": to_text(&s.used_for),
             ":rim_cm": s.rim_cm, ":colour": s.colour.to_lowercase(), ":notes": s.notes.trim(),
+            ":class": s.class.as_ref().map(to_text), ":keeping": to_json(&s.keeping),
         },
     );
     written.map_err(|e| {
@@ -130,17 +139,24 @@ impl Store {
     pub fn add_disc(&mut self, spec: &DiscSpec) -> Result<DiscId, StoreError> {
         self.change(|connection| {
             free_name(connection, "disc", NAMES, &spec.name, None)?;
-            write(connection, &insert_sql(), spec)?;
+            let id = insert(connection, spec)?;
+            learn(connection, [spec])?;
             room_for(connection, "disc", COUNT, MOST_DISCS)?;
-            Ok((DiscId(connection.last_insert_rowid()), format!("{} is on the shelf", spec.name.trim())))
+            Ok((id, format!("{} is on the shelf", spec.name.trim())))
         })
     }
 
-    /// Adds several discs, all or none. Returns their identities in the order given.
+    /// Adds several discs, all or none, and puts them into a bag if one is named. `how` they came is said in the record. Returns
+    /// their identities in the order given.
     ///
     /// # Errors
-    /// [`StoreError::NameTaken`] for the first whose name is in use; then none is added.
-    pub fn add_discs(&mut self, specs: &[DiscSpec]) -> Result<Vec<DiscId>, StoreError> {
+    /// [`StoreError::NameTaken`] for the first whose name is in use, or [`StoreError::NotFound`] for the bag; then none is added.
+    pub fn add_discs(
+        &mut self,
+        specs: &[DiscSpec],
+        bag: Option<BagId>,
+        how: &str,
+    ) -> Result<Vec<DiscId>, StoreError> {
         self.change(|connection| {
             let mut ids = Vec::with_capacity(specs.len());
             let mut names: HashSet<String> = HashSet::new();
@@ -152,26 +168,55 @@ impl Store {
                 if !names.insert(folded(&spec.name)) {
                     return Err(StoreError::NameTaken { what: "disc", name: spec.name.trim().to_owned() });
                 }
-                write(connection, &insert_sql(), spec)?;
-                ids.push(DiscId(connection.last_insert_rowid()));
+                ids.push(insert(connection, spec)?);
             }
+            learn(connection, specs)?;
             room_for(connection, "disc", COUNT, MOST_DISCS)?;
-            Ok((ids, format!("{} are imported", counted(specs.len(), "disc"))))
+            if let Some(bag) = bag {
+                carry_in(connection, bag, &ids)?;
+            }
+            Ok((ids, format!("{} {how}", subject(specs))))
         })
     }
 
-    /// Replaces what is known of a disc.
+    /// Replaces what is known of a disc. One that is no longer at hand leaves every bag.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] or [`StoreError::NameTaken`].
     pub fn save_disc(&mut self, id: DiscId, spec: &DiscSpec) -> Result<(), StoreError> {
-        let sql = format!("UPDATE disc SET {COLUMNS} WHERE id = {} AND deleted = 0", id.0);
         self.change(|connection| {
-            free_name(connection, "disc", NAMES, &spec.name, Some(id.0))?;
-            match write(connection, &sql, spec)? {
-                0 => Err(not_found(id)),
-                _ => Ok(((), format!("{} is saved", spec.name.trim()))),
+            replace(connection, id, spec)?;
+            learn(connection, [spec])?;
+            Ok(((), format!("{} is saved", spec.name.trim())))
+        })
+    }
+
+    /// Changes the same of several discs, all or none.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] for the first that is not there; then none is changed.
+    pub fn change_discs(&mut self, ids: &[DiscId], change: &DiscChange) -> Result<(), StoreError> {
+        let discs = ids.iter().map(|id| self.disc(*id)).collect::<Result<Vec<_>, _>>()?;
+        self.change(|connection| {
+            for disc in &discs {
+                replace(connection, disc.id, &change.applied(&disc.spec))?;
             }
+            let specs: Vec<DiscSpec> = discs.into_iter().map(|d| d.spec).collect();
+            Ok(((), format!("{} changed", subject(&specs))))
+        })
+    }
+
+    /// Deletes several discs, all or none.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] for the first that is not there; then none is deleted.
+    pub fn delete_discs(&mut self, ids: &[DiscId]) -> Result<(), StoreError> {
+        let specs = ids.iter().map(|id| Ok(self.disc(*id)?.spec)).collect::<Result<Vec<_>, StoreError>>()?;
+        self.change(|connection| {
+            for id in ids {
+                connection.execute("UPDATE disc SET deleted = 1 WHERE id = ?1", [id.0])?;
+            }
+            Ok(((), format!("{} deleted", subject(&specs))))
         })
     }
 
@@ -180,11 +225,30 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub fn delete_disc(&mut self, id: DiscId) -> Result<(), StoreError> {
-        let name = self.disc(id)?.spec.name;
-        self.change(|connection| {
-            connection.execute("UPDATE disc SET deleted = 1 WHERE id = ?1", [id.0])?;
-            Ok(((), format!("{name} is deleted")))
-        })
+        self.delete_discs(&[id])
+    }
+}
+
+fn insert(connection: &Connection, spec: &DiscSpec) -> Result<DiscId, StoreError> {
+    write(connection, &insert_sql(), spec)?;
+    Ok(DiscId(connection.last_insert_rowid()))
+}
+
+fn replace(connection: &Connection, id: DiscId, spec: &DiscSpec) -> Result<(), StoreError> {
+    free_name(connection, "disc", NAMES, &spec.name, Some(id.0))?;
+    let sql = format!("UPDATE disc SET {COLUMNS} WHERE id = {} AND deleted = 0", id.0);
+    if write(connection, &sql, spec)? == 0 {
+        return Err(not_found(id));
+    }
+    if spec.keeping.status.is_at_hand() { Ok(()) } else { leave_bags(connection, id) }
+}
+
+/// Discs by name as far as that is short, else counted, with the verb that what becomes of them goes on from.
+fn subject(discs: &[DiscSpec]) -> String {
+    match discs {
+        [one] => format!("{} is", one.name.trim()),
+        [one, two] => format!("{} and {} are", one.name.trim(), two.name.trim()),
+        more => format!("{} are", counted(more.len(), "disc")),
     }
 }
 

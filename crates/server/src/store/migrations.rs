@@ -98,6 +98,22 @@ const STEPS: &[M<'static>] = &[
     CREATE INDEX change_row_step ON change_row (step_id);
     CREATE INDEX change_row_key ON change_row (of_table, row_key);",
     ),
+    // The library begins with the moulds of the shelf, each as its last disc tells.
+    M::up(
+        "ALTER TABLE player ADD COLUMN habits TEXT NOT NULL DEFAULT '{}' CHECK (json_valid(habits));
+    ALTER TABLE disc ADD COLUMN class TEXT;
+    ALTER TABLE disc ADD COLUMN keeping TEXT NOT NULL DEFAULT '{}' CHECK (json_valid(keeping));
+    CREATE TABLE mould (
+        id INTEGER PRIMARY KEY AUTOINCREMENT,
+        spec TEXT NOT NULL CHECK (json_valid(spec)),
+        deleted INTEGER NOT NULL DEFAULT 0
+    ) STRICT;
+    INSERT INTO mould (spec) SELECT json_object('name', mould, 'maker', maker, 'printed', json_object(
+            'speed', speed, 'glide', glide, 'turn', turn, 'fade', fade),
+            'reference_mass_g', reference_mass_g, 'rim_cm', rim_cm)
+        FROM disc WHERE id IN (SELECT max(id) FROM disc WHERE deleted = 0 GROUP BY lower(maker), lower(mould))
+        ORDER BY maker, mould;",
+    ),
 ];
 
 /// Number of steps: the version of the newest schema.

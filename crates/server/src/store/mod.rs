@@ -7,6 +7,7 @@ mod discs;
 mod lines;
 mod lock;
 pub mod migrations;
+mod moulds;
 mod player;
 mod watched;
 
@@ -22,7 +23,9 @@ use unicode_normalization::UnicodeNormalization;
 use zinc_kite_bag::disc::spec::Disc;
 
 pub use bags::{Bag, BagId, Moves};
+pub use discs::MOST_DISCS;
 pub use lines::LineSetting;
+pub use moulds::{Counts, Library};
 
 use lock::Lock;
 
@@ -116,6 +119,14 @@ pub enum StoreError {
     LastBag {
         /// Its name.
         name: String,
+    },
+    /// Discs of a mould are on the shelf.
+    #[error("{discs} of {name} still on the shelf; delete what you no longer have first")]
+    MouldInUse {
+        /// The mould.
+        name: String,
+        /// How many, in words.
+        discs: String,
     },
     /// More of a thing than the program keeps.
     #[error("there can be at most {most} {what}s; make room first")]

@@ -27,7 +27,8 @@ impl Store {
                     r.get("altitude_m")?,
                     r.get("temperature_c")?,
                 ];
-                let lists: [String; 3] = [r.get("scatter")?, r.get("evidence")?, r.get("season")?];
+                let lists: [String; 4] =
+                    [r.get("scatter")?, r.get("evidence")?, r.get("season")?, r.get("habits")?];
                 Ok((r.get::<_, String>("name")?, texts, numbers, r.get("overhand_m")?, lists))
             })
             .optional()?;
@@ -36,7 +37,7 @@ impl Store {
             [hand, style, skill, units, school],
             numbers,
             overhand_m,
-            [scatter, evidence, season],
+            [scatter, evidence, season, habits],
         )) = row
         else {
             return Ok(None);
@@ -57,6 +58,7 @@ impl Store {
             altitude_m,
             temperature_c,
             season: from_json("season", season)?,
+            habits: from_json("habits", habits)?,
         }))
     }
 
@@ -68,9 +70,9 @@ impl Store {
         self.change(|connection| {
             connection.execute(
                 "INSERT OR REPLACE INTO player (id, name, hand, strong_style, backhand_m, forehand_m, overhand_m,
-                     skill, scatter, evidence, season, units, school, altitude_m, temperature_c)
+                     skill, scatter, evidence, season, habits, units, school, altitude_m, temperature_c)
                  VALUES (1, :name, :hand, :strong_style, :backhand_m, :forehand_m, :overhand_m,
-                     :skill, :scatter, :evidence, :season, :units, :school, :altitude_m, :temperature_c)",
+                     :skill, :scatter, :evidence, :season, :habits, :units, :school, :altitude_m, :temperature_c)",
                 named_params! {
                     ":name": player.name,
                     ":hand": to_text(&player.hand),
@@ -81,6 +83,7 @@ impl Store {
                     ":scatter": to_json(&player.scatter),
                     ":evidence": to_json(&player.evidence),
                     ":season": to_json(&player.season),
+                    ":habits": to_json(&player.habits),
                     ":skill": to_text(&player.skill),
                     ":units": to_text(&player.units),
                     ":school": to_text(&player.school),

@@ -90,6 +90,23 @@ impl Watched {
         text.map(|text| from_json("a row", text)).transpose()
     }
 
+    /// A row as it was written down, with the columns that came to the table since at the value that older rows were given.
+    pub fn completed(&self, connection: &Connection, row: &Value) -> Result<Value, StoreError> {
+        let mut whole = row.clone();
+        let Some(fields) = whole.as_object_mut() else { return Ok(whole) };
+        for column in self.columns.iter().filter(|c| row.get(c.as_str()).is_none()) {
+            let usual: Option<String> = connection.query_row(
+                "SELECT dflt_value FROM pragma_table_info(?1) WHERE name = ?2",
+                [&self.name, column],
+                |r| r.get(0),
+            )?;
+            let sql = format!("SELECT json_quote({})", usual.as_deref().unwrap_or("NULL"));
+            let json: String = connection.query_row(&sql, [], |r| r.get(0))?;
+            fields.insert(column.clone(), from_json("a row", json)?);
+        }
+        Ok(whole)
+    }
+
     /// Makes a row what it is to be.
     pub fn put(&self, connection: &Connection, key: &[Value], to: Option<&Value>) -> Result<(), StoreError> {
         let name = &self.name;

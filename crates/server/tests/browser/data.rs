@@ -24,7 +24,8 @@ async fn bag_is(b: &Browser, what: &str, script: &str) {
 async fn changes_are_listed_and_undone_after_a_reload() {
     let b = Browser::demo().await;
     b.open("/shelf").await;
-    b.click("[data-row='4'] [data-test='row-delete']").await;
+    b.click("[data-row='4'] [data-test='row-more']").await;
+    b.click("[data-test='row-delete']").await;
     b.until("gone", "!document.querySelector(\"[data-row='4']\")").await;
     b.open("/data").await;
     let listed = b.text("[data-change]").await;
@@ -176,9 +177,9 @@ async fn a_locked_program_asks_for_its_password() {
     b.until("refused", "document.querySelector('.problem')?.innerText.includes('not the password')").await;
     b.fill("[data-test='password']", "a long walk home").await;
     b.click("[data-test='log-in']").await;
-    b.wait("[data-test='bag-edit']").await;
+    b.wait("[data-test='walk-next']").await;
     b.eval("location.reload()").await;
-    b.wait("[data-test='bag-edit']").await;
+    b.wait("[data-test='walk-next']").await;
     // The way in for a phone stands on the Data page.
     b.open("/data").await;
     let addresses = b.text("[data-test='addresses']").await;

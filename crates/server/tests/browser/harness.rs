@@ -175,7 +175,7 @@ impl Browser {
         }
     }
 
-    /// Clicks once the element is there and nothing moves over it.
+    /// Clicks once the element is there and nothing moves over it; what lies under a bar is scrolled out from there first.
     pub async fn click(&self, css: &str) {
         let start = Instant::now();
         loop {
@@ -184,6 +184,8 @@ impl Browser {
                 Ok(()) => return,
                 Err(e) => assert!(start.elapsed() < Duration::from_secs(10), "{css}: {e}"),
             }
+            self.eval(&format!("document.querySelector(`{css}`)?.scrollIntoView({{ block: 'center' }})"))
+                .await;
             tokio::time::sleep(Duration::from_millis(100)).await;
         }
     }

@@ -1,6 +1,7 @@
 //! The application in a real browser, used as a player would.
 #![allow(clippy::unwrap_used, missing_docs)]
 
+mod bags;
 mod data;
 mod dial;
 mod harness;
@@ -8,4 +9,6 @@ mod phone;
 mod pictures;
 mod range;
 mod season;
+mod shelf;
 mod tour;
+mod walk;

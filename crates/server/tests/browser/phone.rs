@@ -23,6 +23,12 @@ async fn fits(b: &Browser, what: &str) {
 #[case::bag("/", "[data-finding]")]
 #[case::lines("/lines", "[data-line='tunnel']")]
 #[case::shelf("/shelf", "[data-row]")]
+#[case::moulds("/shelf/moulds", "[data-mould]")]
+#[case::bags("/bags", "[data-test='backups'] tbody tr")]
+#[case::ladder("/ladder", "[data-rung]")]
+#[case::thrower("/walk/thrower", "form")]
+#[case::putting("/walk/putting", "[data-check]")]
+#[case::fairways("/walk/fairways", "[data-shelf]")]
 #[case::range("/range", "main svg")]
 #[case::player("/player", "form")]
 #[case::data("/data", "[data-test='path']")]
@@ -50,10 +56,11 @@ async fn a_line_is_opened_looked_at_in_another_weather_and_closed() {
     let (left, right) = (format!("return {dialog}.left"), format!("return {dialog}.right"));
     assert!(b.eval(&left).await.as_f64().unwrap() >= 0.0);
     assert!(b.eval(&right).await.as_f64().unwrap() <= f64::from(WIDTH));
-    let today = b.text("[data-test='chance']").await;
+    let told = "document.querySelector(\"[data-test='chance']\").innerText";
+    let today = b.eval(&format!("return {told}")).await;
     b.click("[data-test='line-weather'] label:nth-child(4)").await;
-    b.until("flown", "document.querySelector('.opened').getAttribute('aria-busy') === 'false'").await;
-    assert_ne!(b.text("[data-test='chance']").await, today);
+    let other = format!("{told} !== {today}");
+    b.until("another weather's", &other).await;
     b.key("\u{e00c}").await; // escape
     b.until("closed", "!document.querySelector('.el-overlay:not([style*=none])')").await;
     b.close().await;

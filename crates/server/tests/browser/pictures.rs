@@ -41,6 +41,13 @@ async fn pictures() {
         browser.open("/shelf").await;
         browser.wait("[data-row]").await;
         browser.picture(&shot("shelf")).await;
+        browser.open("/walk/mids").await;
+        browser
+            .until("ranked", "document.querySelector('[data-shelf]')?.innerText.includes('would save')")
+            .await;
+        browser.picture(&shot("walk")).await;
+        browser.open("/shelf").await;
+        browser.wait("[data-row]").await;
         if all {
             browser.click("[data-test='add-disc']").await;
             browser.wait("[data-test='disc-name']").await;
@@ -54,6 +61,17 @@ async fn pictures() {
             browser.wait("[data-test='line-name']").await;
             browser.picture(&shot("add-line")).await;
         }
+        browser.open("/ladder").await;
+        browser.until("drawn", "document.querySelector('.plot svg')?.clientWidth > 200").await;
+        browser.picture(&shot("ladder")).await;
+        let copy = "const bag = await (await fetch('/api/bags/1')).json(); \
+            await fetch('/api/bags', { method: 'POST', headers: { 'content-type': 'application/json' }, \
+                body: JSON.stringify({ name: 'Winter', capacity: 12, event_cap_g: bag.event_cap_g, \
+                    carried: bag.carried.filter(c => c.disc_id % 3 !== 0) }) })";
+        browser.eval(copy).await;
+        browser.open("/bags?a=1&b=2").await;
+        browser.wait("[data-test='compare-verdict']").await;
+        browser.picture(&shot("bags")).await;
         browser.open("/range").await;
         browser.wait("[data-test='range-row-C']").await;
         browser.until("flown", "document.querySelectorAll('[data-picture=plan] .flight').length === 3").await;
@@ -64,7 +82,8 @@ async fn pictures() {
         if suffix.is_empty() {
             // Something to be listed.
             browser.open("/shelf").await;
-            browser.click("[data-row='4'] [data-test='row-delete']").await;
+            browser.click("[data-row='4'] [data-test='row-more']").await;
+            browser.click("[data-test='row-delete']").await;
             browser.until("gone", "!document.querySelector(\"[data-row='4']\")").await;
             browser.open("/").await;
             browser.click("[data-finding] [data-test='act']").await;

@@ -304,7 +304,12 @@ async fn an_empty_database_says_where_to_start() {
     let db = folder.path().join("new.db");
     let b = Browser::on(&["serve", "--new", "--db", db.to_str().unwrap()]).await;
     b.open("/").await;
-    assert!(b.text(".start").await.contains("Put your discs on the shelf"));
+    b.until("the walk comes first", "location.pathname.startsWith('/walk')").await;
+    // Left, it is offered and no longer pushed.
+    b.click("[data-test='walk-leave']").await;
+    assert!(b.text(".start").await.contains("Nothing is carried yet"));
+    b.click("[data-test='walk-start']").await;
+    b.wait("[data-test='walk-next']").await;
     b.close().await;
     let (_again, address) = program(&["serve", "--db", db.to_str().unwrap()]);
     assert!(address.starts_with("http://127.0.0.1:"));

@@ -1,7 +1,8 @@
 // @vitest-environment happy-dom
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { nextTick } from 'vue'
+import { createApp, nextTick } from 'vue'
+import { createMemoryHistory, createRouter } from 'vue-router'
 import { useBagChoice } from './bag'
 import { useDay } from './day'
 import { useNotice } from './notice'
@@ -84,4 +85,58 @@ describe('bag choice', () => {
   })
 })
 
-it('no disc is chosen at first', () => expect(useSelection().discId).toBeNull())
+describe('selection', () => {
+  async function opened(at: string) {
+    const router = createRouter({
+      history: createMemoryHistory(),
+      routes: [{ path: '/:rest*', component: {} }],
+    })
+    const pinia = createPinia()
+    createApp({}).use(pinia).use(router)
+    setActivePinia(pinia)
+    await router.push(at)
+    return { router, selection: useSelection() }
+  }
+  const still = () => new Promise((resolve) => setTimeout(resolve, 20))
+
+  it('is in the address, and going back closes it', async () => {
+    const { router, selection } = await opened('/shelf?a=1')
+    expect(selection.discId).toBeNull()
+    selection.discId = 4
+    await still()
+    expect(router.currentRoute.value.fullPath).toBe('/shelf?a=1&disc=4')
+    selection.discId = 7
+    await still()
+    expect(selection.discId).toBe(7)
+    router.back()
+    await still()
+    expect([selection.discId, router.currentRoute.value.fullPath]).toEqual([null, '/shelf?a=1'])
+  })
+
+  it('prop: opened and closed, the history is as it was', async () => {
+    const { router, selection } = await opened('/lines')
+    await router.push('/shelf')
+    for (const id of [3, 5, 9]) {
+      selection.discId = id
+      await still()
+      selection.discId = null
+      await still()
+      expect(router.currentRoute.value.fullPath).toBe('/shelf')
+    }
+    router.back()
+    await still()
+    expect(router.currentRoute.value.path).toBe('/lines')
+  })
+
+  it('does not trust what it finds', async () => {
+    for (const disc of ['no', '-1', '1.5', '']) {
+      expect((await opened(`/?disc=${disc}`)).selection.discId).toBeNull()
+    }
+    const { router, selection } = await opened('/?disc=12')
+    expect(selection.discId).toBe(12)
+    // Opened by its address: there is nothing before it to go back to.
+    selection.discId = null
+    await still()
+    expect(router.currentRoute.value.fullPath).toBe('/')
+  })
+})

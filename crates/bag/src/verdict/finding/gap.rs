@@ -2,7 +2,7 @@
 
 use crate::disc::spec::DiscId;
 use crate::verdict::finding::{Action, Finding, FindingKind, LEAST_STROKES, Scene};
-use crate::verdict::season::{SeasonLine, numbers_in_words};
+use crate::verdict::season::SeasonLine;
 use crate::verdict::standing::Standing;
 use crate::words::{capital, percent, strokes};
 
@@ -73,7 +73,7 @@ fn to_look_for(line: &SeasonLine) -> Option<Finding> {
             capital(&line.reason),
             strokes(line.ideal_saves_strokes)
         ),
-        action_label: format!("Look for {}", numbers_in_words(&ideal)),
+        action_label: format!("Look for {ideal}"),
         action: Action::LookFor { numbers: ideal },
         other: None,
         disc_ids: vec![],

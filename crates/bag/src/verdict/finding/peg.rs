@@ -31,8 +31,8 @@ pub(super) fn worn_out(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
         if was >= now {
             continue;
         }
-        let slot = disc.spec.slot();
-        let sits = |d: &&Disc| d.spec.slot() == slot && scene.peg(d.id) == Some(was);
+        let slot = scene.lane(disc);
+        let sits = |d: &&Disc| scene.lane(d) == slot && scene.peg(d.id) == Some(was);
         let Some((successor, change)) = best(scene, taken, sits) else { continue };
         let name = &disc.spec.name;
         found.push(Finding {
@@ -65,7 +65,7 @@ pub(super) fn empty_pegs(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
     let mut found = Vec::new();
     for lane in &scene.board.lanes {
         for socket in lane.sockets.iter().filter(|s| s.wanted && s.disc_ids.is_empty()) {
-            let sits = |d: &&Disc| d.spec.slot() == lane.slot && scene.peg(d.id) == Some(socket.peg);
+            let sits = |d: &&Disc| scene.lane(d) == lane.slot && scene.peg(d.id) == Some(socket.peg);
             let Some((disc, change)) = best(scene, taken, sits) else { continue };
             let finish = scene.puck(disc.id).map_or(0.0, |p| p.bend.finish_deg);
             found.push(Finding {

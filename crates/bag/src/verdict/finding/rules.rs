@@ -21,7 +21,7 @@ pub(super) fn over_cap(scene: &Scene, _: &[DiscId]) -> Vec<Finding> {
         .map(|disc| {
             let substitute = scene
                 .bench()
-                .filter(|d| d.spec.slot() == disc.spec.slot())
+                .filter(|d| scene.lane(d) == scene.lane(disc))
                 .map(|d| (d, likeness(scene, d, disc), scene.saves(Some(d.id), Some(disc.id))))
                 .max_by(|a, b| a.1.cmp(&b.1).then(a.2.total_cmp(&b.2)));
             let name = &disc.spec.name;

@@ -41,6 +41,10 @@ impl Scene<'_> {
         self.q.shelf.iter().find(|d| d.id == id)
     }
 
+    pub(crate) fn lane(&self, disc: &Disc) -> Slot {
+        self.q.player.lane(disc.spec.slot())
+    }
+
     pub(crate) fn name(&self, id: DiscId) -> &str {
         self.disc(id).map_or("a disc", |d| &d.spec.name)
     }
@@ -60,7 +64,8 @@ impl Scene<'_> {
     /// Discs on the shelf that could be carried.
     pub(crate) fn bench(&self) -> impl Iterator<Item = &Disc> {
         let free = |d: &&Disc| !self.carried(d.id) && d.spec.used_for == Use::Throwing;
-        self.q.shelf.iter().filter(free).filter(|d| self.q.bag.allows(&d.spec))
+        let at_hand = |d: &&Disc| d.spec.keeping.status.is_at_hand() && self.q.bag.allows(&d.spec);
+        self.q.shelf.iter().filter(free).filter(at_hand)
     }
 
     /// What the bag would leave after a change, against what it leaves now: strokes saved, negative if it leaves more.
@@ -78,11 +83,11 @@ impl Scene<'_> {
     /// Whether a disc may go when another (if any) comes: not the last of its slot, nor the last on a peg that is wanted.
     pub(crate) fn may_go(&self, bench: DiscId, carry: Option<DiscId>) -> bool {
         let Some(disc) = self.disc(bench) else { return false };
-        let slot = disc.spec.slot();
+        let slot = self.lane(disc);
         let comes = carry.and_then(|id| self.disc(id));
-        let stays = |d: &&Disc| d.id != bench && self.carried(d.id) && d.spec.slot() == slot;
+        let stays = |d: &&Disc| d.id != bench && self.carried(d.id) && self.lane(d) == slot;
         let others: Vec<&Disc> =
-            self.q.shelf.iter().filter(stays).chain(comes.filter(|d| d.spec.slot() == slot)).collect();
+            self.q.shelf.iter().filter(stays).chain(comes.filter(|d| self.lane(d) == slot)).collect();
         let putts = |d: &&Disc| d.spec.used_for == Use::Putting;
         if others.is_empty() || (putts(&disc) && !others.iter().any(putts)) {
             return false;

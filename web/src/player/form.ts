@@ -1,0 +1,60 @@
+// The player as a form: on the Player screen, and where the walk begins.
+import { computed, ref, watch } from 'vue'
+import { api, type Player, type PlayerSheet, take } from '@/api/client'
+import { useSaving } from '@/api/saving'
+import { ifMatch, useActions, usePlayer } from '@/api/useData'
+
+export type Habits = Required<NonNullable<Player['habits']>>
+
+export const SKILLS: Record<Player['skill'], string> = {
+  beginner: 'Beginner: first seasons',
+  club: 'Club: plays every week',
+  advanced: 'Advanced: wins club events',
+  top: 'Top: competes at the top',
+}
+
+export function playerOf(sheet: PlayerSheet): Player {
+  const { saved: _saved, arms: _arms, scatter_used: _used, etag: _etag, ...player } = sheet
+  return JSON.parse(JSON.stringify(player)) as Player
+}
+
+export function usePlayerForm() {
+  const stored = usePlayer()
+  const actions = useActions()
+  const form = ref<Player | null>(null)
+  const saving = useSaving<Player>(async (body, etag) => {
+    await take(api.PUT('/api/player', { params: { header: ifMatch(etag) }, body }))
+    await actions.refresh()
+  })
+
+  /** Whether something is typed that is not saved. */
+  const changed = () =>
+    form.value !== null && JSON.stringify(form.value) !== JSON.stringify(saving.seen.value?.base)
+  function show(sheet: PlayerSheet) {
+    form.value = playerOf(sheet)
+    saving.begin(form.value, sheet.etag)
+  }
+  watch(
+    () => stored.data.value,
+    // What is typed stays, whatever another window saves meanwhile.
+    (sheet) => sheet && !changed() && show(sheet),
+    { immediate: true },
+  )
+
+  function saved(done: boolean): boolean {
+    if (!done || !stored.data.value) return false
+    actions.did(`The player is saved${saving.kept.value}`)
+    show(stored.data.value)
+    return true
+  }
+  const save = async () => saved(form.value !== null && (await saving.save(form.value)))
+  const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
+  const habits = computed<Habits>({
+    get: () => ({ control_lane: false, fast_first: false, ...form.value?.habits }),
+    set: (value) => {
+      if (form.value) form.value.habits = value
+    },
+  })
+
+  return { stored, form, habits, changed, save, settle, problem: saving.problem, clashes: saving.clashes }
+}
