@@ -32,7 +32,7 @@ fn rated_arm() -> Player {
 fn puck_in(player: &Player, conditions: &Conditions, spec: DiscSpec) -> Puck {
     let arm = Arm::of(player, conditions).unwrap();
     let disc = disc(1, spec);
-    pucks(&arm, School::Five, Style::Backhand, arm.wind, &[(&disc, false)]).unwrap().remove(0)
+    pucks(player, &arm, Style::Backhand, arm.wind, &[(&disc, false)]).unwrap().remove(0)
 }
 
 fn puck(player: &Player, spec: DiscSpec) -> Puck {

@@ -9,7 +9,8 @@ use zinc_kite_bag::disc::keeping::{Keeping, Status};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Use};
 use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::thrower::day::Conditions;
-use zinc_kite_bag::thrower::player::{Habits, Player};
+use zinc_kite_bag::thrower::habits::Habits;
+use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::thrower::style::Style;
 use zinc_kite_bag::verdict::board::board;
@@ -19,7 +20,11 @@ use zinc_kite_bag::verdict::standing::Question;
 use zinc_kite_bag::verdict::walk::{WalkLane, WalkStep, walk};
 
 fn player(control_lane: bool, fast_first: bool) -> Player {
-    Player { backhand_m: 104.0, habits: Habits { control_lane, fast_first }, ..Player::default() }
+    Player {
+        backhand_m: 104.0,
+        habits: Habits { control_lane, fast_first, ..Habits::default() },
+        ..Player::default()
+    }
 }
 
 fn shelf() -> Vec<Disc> {

@@ -138,7 +138,9 @@ impl App {
             let store = self.store();
             let now = store.player()?.unwrap_or_default();
             if now == player {
-                return Ok(Snapshot { player, shelf: store.discs()?, lines: store.lines(made)? });
+                let lines =
+                    store.lines(made)?.into_iter().map(|line| line.counted_by(&player.habits)).collect();
+                return Ok(Snapshot { shelf: store.discs()?, lines, player });
             }
             player = now;
         }

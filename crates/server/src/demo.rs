@@ -1,5 +1,6 @@
 //! The demo scenario: a made-up player with a shelf and a bag that has faults to find.
 
+use zinc_kite_bag::thrower::habits::Habits;
 use zinc_kite_bag::thrower::player::{Player, School, Skill, Units};
 use zinc_kite_bag::thrower::season::{Season, Windiness};
 use zinc_kite_bag::thrower::style::{Hand, Style};
@@ -16,6 +17,9 @@ const CARRIED: &str = include_str!("../data/demo_bag.txt");
 
 /// Weight cap of the demo's next event, g.
 const EVENT_CAP_G: f64 = 176.0;
+
+/// What she lets a further mould cost in a round, strokes: she would rather know few.
+const MOULD_STROKES: f64 = 0.01;
 
 /// Why the demo could not be set up.
 #[derive(Debug, thiserror::Error)]
@@ -42,6 +46,7 @@ pub fn player() -> Player {
         altitude_m: 310.0,
         temperature_c: 12.0,
         season: Season { windiness: Windiness::Open, ..Season::default() },
+        habits: Habits { mould_strokes: MOULD_STROKES, ..Habits::default() },
         ..Player::default()
     }
 }

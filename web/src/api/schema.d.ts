@@ -963,6 +963,13 @@ export interface components {
              * @description Mass of all that is carried, g.
              */
             mass_g: number;
+            /** @description How many moulds it is of. */
+            moulds: number;
+            /**
+             * Format: double
+             * @description What these cost in a round by the player's own dial, strokes.
+             */
+            moulds_strokes: number;
             /**
              * Format: double
              * @description +1 where the natural finish is to the left, −1 to the right.
@@ -1127,6 +1134,13 @@ export interface components {
              * @description Mass of all discs of the first, g.
              */
             first_mass_g: number;
+            /** @description How many moulds the first is of. */
+            first_moulds: number;
+            /**
+             * Format: double
+             * @description What moulds cost in a round by the player's own dial, strokes: the first bag's, then the second's.
+             */
+            first_moulds_strokes: number;
             /** @description Discs only in the first. */
             only_first: components["schemas"]["DiscId"][];
             /** @description Discs only in the second. */
@@ -1141,6 +1155,13 @@ export interface components {
              * @description Mass of all discs of the second, g.
              */
             second_mass_g: number;
+            /** @description How many the second is of. */
+            second_moulds: number;
+            /**
+             * Format: double
+             * @description See [`Comparison::first_moulds_strokes`].
+             */
+            second_moulds_strokes: number;
         };
         /** @description Today. The wind blows at 10 m over open ground; its direction counts from the line of the throw. */
         Conditions: {
@@ -1252,6 +1273,8 @@ export interface components {
         DiscId: number;
         /** @description A disc's sheet, with what the technical standards ask of it. */
         DiscSheet: components["schemas"]["Sheet"] & {
+            /** @description What of it does not feel as the player likes, in words. */
+            feels_off: string[];
             /** @description Every check of the technical standards. */
             standard: components["schemas"]["StandardCheck"][];
         };
@@ -1358,6 +1381,26 @@ export interface components {
             /** @description Style it was thrown in. */
             style: components["schemas"]["Style"];
         };
+        /** @description What feels right in the hand for one use; what is absent does not matter to the player. */
+        Feel: {
+            /** @description With a bead, or without. */
+            bead?: boolean | null;
+            /**
+             * Format: double
+             * @description Width of the rim, cm, 0.5 to 3.
+             */
+            rim_cm?: number | null;
+            /**
+             * Format: double
+             * @description Depth of the rim, cm, 0.5 to 3.
+             */
+            rim_depth_cm?: number | null;
+            stiffness?: components["schemas"]["Stiffness"] | null;
+            /** @description With a thumb track, or without. */
+            thumb_track?: boolean | null;
+            /** @description The use. */
+            used: components["schemas"]["HandUse"];
+        };
         /** @description One value of a thing before and after. */
         FieldChange: {
             /** @description What it became; null if nothing. */
@@ -1454,16 +1497,35 @@ export interface components {
         Ground: "soft" | "turf" | "hard" | "snow";
         /** @description How the player goes about the bag. */
         Habits: {
+            /** @description Styles that are not thrown: an arm to be spared. */
+            avoid?: components["schemas"]["Style"][];
             /** @description Whether control drivers have a lane of their own; else they are in that of the distance drivers. */
             control_lane?: boolean;
             /** @description Whether a bag is put together from the fast discs down. */
             fast_first?: boolean;
+            /** @description What feels right in the hand. */
+            feel?: components["schemas"]["Feel"][];
+            /**
+             * Format: double
+             * @description What every mould beyond the first costs in a round, strokes, 0 to 0.5: one more shape to know.
+             */
+            mould_strokes?: number;
+            putting?: components["schemas"]["PuttingStyle"] | null;
+            /** @description Slots with a school of their own. */
+            schools?: components["schemas"]["SlotSchool"][];
+            /** @description How often each style is thrown, if the player has told; together 100 %. */
+            shares?: components["schemas"]["StyleShare"][];
         };
         /**
          * @description The throwing hand.
          * @enum {string}
          */
         Hand: "right" | "left";
+        /**
+         * @description What a disc is held for: the same hand likes one rim to putt with and another to drive with.
+         * @enum {string}
+         */
+        HandUse: "putting" | "putters" | "mid_ranges" | "fairways" | "drivers";
         /** @description A sign of life. */
         Health: {
             /** @description Always "ok". */
@@ -1646,6 +1708,8 @@ export interface components {
             generated: boolean;
             /** @description Identity: a template's key or `own-` and a number. */
             key: string;
+            /** @description Whether it is in a style that the player does not throw, so that it does not count however it is set. */
+            spared?: boolean;
         };
         /** @description A line in a weather in which two bags do unlike. */
         LineDifference: {
@@ -1995,6 +2059,13 @@ export interface components {
              */
             turn: number;
         };
+        /** @description What a school has against a disc. */
+        Objection: {
+            /** @description Whether the school would not carry it at all; else it would rather have another that does as well. */
+            firm: boolean;
+            /** @description Why, in words. */
+            words: string;
+        };
         /** @description Another way to settle a finding. */
         OtherWay: {
             /** @description What it does. */
@@ -2121,7 +2192,7 @@ export interface components {
             overhand_m?: number | null;
             /** @description Scatter of single styles, where the player knows it better than the skill tells. */
             scatter?: components["schemas"]["OwnScatter"][];
-            /** @description Three or five pegs. */
+            /** @description Which pegs are wanted, in slots that have no school of their own. */
             school: components["schemas"]["School"];
             /** @description The weather of the season. */
             season?: components["schemas"]["Season"];
@@ -2309,11 +2380,18 @@ export interface components {
         };
         /** @description The set. */
         PuttingSet: {
+            /** @description What the player's way of putting asks of it; empty if it is not told. */
+            asks: string;
             /** @description Its discs. */
             discs: components["schemas"]["PuttingDisc"][];
             /** @description What it is looked at for. */
             findings: components["schemas"]["PuttingFinding"][];
         };
+        /**
+         * @description How somebody putts.
+         * @enum {string}
+         */
+        PuttingStyle: "push" | "spin" | "straddle" | "turnover" | "jump";
         /** @description A range and what lies outside of it. */
         Range: {
             /**
@@ -2543,10 +2621,10 @@ export interface components {
             speed_pct: number;
         };
         /**
-         * @description How many pegs the player wants filled in a slot.
+         * @description Which pegs the player wants filled in a slot.
          * @enum {string}
          */
-        School: "three" | "five";
+        School: "three" | "five" | "beginner" | "lean";
         /** @description What a player says of the weather at home. */
         Season: {
             /**
@@ -2696,6 +2774,8 @@ export interface components {
             flights: components["schemas"]["PowerFlight"][];
             /** @description Lines it does best, at most six. */
             good_lines: components["schemas"]["GoodLine"][];
+            /** @description What the player's school has against it. */
+            objections: components["schemas"]["Objection"][];
             /** @description As it sits on the board. */
             puck: components["schemas"]["Puck"];
             /** @description Its slot. */
@@ -2707,6 +2787,8 @@ export interface components {
             against_standard: string[];
             /** @description Whether it could be carried to the next round. */
             at_hand: boolean;
+            /** @description What of it does not feel as the player likes, in words. */
+            feels_off: string[];
             /** @description The lane it belongs to. */
             slot: components["schemas"]["Slot"];
             /**
@@ -2725,6 +2807,13 @@ export interface components {
          * @enum {string}
          */
         Slot: "putter" | "mid_range" | "fairway" | "control" | "distance" | "utility";
+        /** @description A school of its own for one slot. */
+        SlotSchool: {
+            /** @description Its school. */
+            school: components["schemas"]["School"];
+            /** @description The slot. */
+            slot: components["schemas"]["Slot"];
+        };
         /** @description How the lines of a slot stand. */
         SlotState: {
             /** @description Lines without a good answer. */
@@ -2796,10 +2885,25 @@ export interface components {
             leaves_strokes: number;
         };
         /**
+         * @description How stiff a disc feels.
+         * @enum {string}
+         */
+        Stiffness: "soft" | "medium" | "stiff";
+        /**
          * @description The way of throwing.
          * @enum {string}
          */
         Style: "backhand" | "forehand" | "thumber" | "tomahawk" | "putt";
+        /** @description How many of a hundred throws are made in a style, putts aside. */
+        StyleShare: {
+            /**
+             * Format: double
+             * @description Percent of the throws, 0 to 100.
+             */
+            pct: number;
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+        };
         /**
          * @description How easily one can be had.
          * @enum {string}
@@ -2855,6 +2959,8 @@ export interface components {
             generated: boolean;
             /** @description Identity: a template's key or `own-` and a number. */
             key: string;
+            /** @description Whether it is in a style that the player does not throw, so that it does not count however it is set. */
+            spared?: boolean;
         }) & {
             /**
              * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
@@ -2909,6 +3015,8 @@ export interface components {
             against_standard: string[];
             /** @description Whether it could be carried to the next round. */
             at_hand: boolean;
+            /** @description What of it does not feel as the player likes, in words. */
+            feels_off: string[];
             /** @description The lane it belongs to. */
             slot: components["schemas"]["Slot"];
             /**
@@ -2998,6 +3106,8 @@ export interface components {
             disc_id: components["schemas"]["DiscId"];
             /** @description Whether the lane has no disc on that peg yet. */
             fills: boolean;
+            /** @description What the player's school has against it. */
+            objections: components["schemas"]["Objection"][];
             peg?: components["schemas"]["Peg"] | null;
         };
         /** @description One lane of the walk. */
@@ -3012,7 +3122,7 @@ export interface components {
             pegs: components["schemas"]["WalkPeg"][];
             /** @description What to think of. */
             question: string;
-            /** @description Discs of the shelf that could be carried, those first that fill an empty peg. */
+            /** @description Discs of the shelf that could be carried, those first that fill an empty peg, those last that the school would not carry. */
             shelf: components["schemas"]["WalkDisc"][];
             /** @description The lane of the board that it is, or is a part of. */
             slot: components["schemas"]["Slot"];

@@ -351,6 +351,7 @@ export function specOf(disc: ShelfDisc): { spec: DiscSpec; etag: string } {
     wear_share: _share,
     at_hand: _at_hand,
     against_standard: _against,
+    feels_off: _off,
     ...spec
   } = disc
   return { spec: JSON.parse(JSON.stringify(spec)) as DiscSpec, etag }

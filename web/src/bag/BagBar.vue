@@ -1,15 +1,15 @@
 <script setup lang="ts">
 // Which bag, what it may hold, and the ways to make, copy, change and delete one.
 import { computed, ref } from 'vue'
-import { api, asProblem, type Bag, type BagSpec, type ProblemError, take } from '@/api/client'
+import { api, asProblem, type Bag, type BagSpec, type Board, type ProblemError, take } from '@/api/client'
 import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import { useSaving } from '@/api/saving'
 import { ifMatch, useActions, useBags } from '@/api/useData'
-import { figure } from '@/common/units'
+import { figure, strokes } from '@/common/units'
 import { useBagChoice } from '@/common/stores/bag'
 
-const props = defineProps<{ bag: Bag; massG: number }>()
+const props = defineProps<{ bag: Bag; board: Board | undefined }>()
 const bags = useBags()
 const choice = useBagChoice()
 const actions = useActions()
@@ -101,7 +101,17 @@ async function remove() {
       <b :class="{ over }">{{ bag.carried.length }}</b> of {{ bag.capacity }} discs<template
         v-if="bag.event_cap_g"
         >, each up to {{ figure(bag.event_cap_g) }} g</template
-      ><template v-if="massG > 0">; {{ figure(massG / 1000, 1) }} kg</template>
+      ><template v-if="board && board.mass_g > 0"
+        >; {{ figure(board.mass_g / 1000, 1) }} kg,
+        <span
+          :title="
+            board.moulds_strokes > 0
+              ? `by your own dial they cost ${strokes(board.moulds_strokes)} a round`
+              : undefined
+          "
+          >{{ board.moulds }} mould{{ board.moulds === 1 ? '' : 's' }}</span
+        ></template
+      >
       <span class="views"
         ><RouterLink to="/bags" data-test="to-bags">Compare</RouterLink>
         <RouterLink to="/ladder" data-test="to-ladder">Distances</RouterLink></span

@@ -137,7 +137,7 @@ function onKey(event: KeyboardEvent) {
         <el-radio-button value="season">Season</el-radio-button>
         <el-radio-button value="today">Today</el-radio-button>
       </el-radio-group>
-      <BagBar v-if="bag.data.value" :bag="bag.data.value" :mass-g="board.data.value?.mass_g ?? 0" />
+      <BagBar v-if="bag.data.value" :bag="bag.data.value" :board="board.data.value" />
     </div>
     <DayDials />
     <p v-if="left && bag.data.value?.carried.length" class="left" data-test="walk-resume">

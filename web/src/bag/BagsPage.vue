@@ -55,8 +55,20 @@ const sentence = computed(() =>
 const onlyIn = computed(() =>
   now.value
     ? [
-        { name: named(first.value), ids: now.value.only_first, massG: now.value.first_mass_g },
-        { name: named(second.value), ids: now.value.only_second, massG: now.value.second_mass_g },
+        {
+          name: named(first.value),
+          ids: now.value.only_first,
+          massG: now.value.first_mass_g,
+          moulds: now.value.first_moulds,
+          mouldsCost: now.value.first_moulds_strokes,
+        },
+        {
+          name: named(second.value),
+          ids: now.value.only_second,
+          massG: now.value.second_mass_g,
+          moulds: now.value.second_moulds,
+          mouldsCost: now.value.second_moulds_strokes,
+        },
       ]
     : [],
 )
@@ -142,7 +154,12 @@ const pack = () =>
       <div class="two">
         <section v-for="own in onlyIn" :key="own.name" class="panel">
           <h2>Only in {{ own.name }}</h2>
-          <p class="soft">{{ figure(own.massG / 1000, 2) }} kg of discs in all</p>
+          <p class="soft">
+            {{ figure(own.massG / 1000, 2) }} kg of discs in all, {{ own.moulds }} moulds<template
+              v-if="own.mouldsCost > 0"
+              >, which cost you {{ strokes(own.mouldsCost) }}</template
+            >
+          </p>
           <button v-for="id in own.ids" :key="id" type="button" class="disc" @click="selection.discId = id">
             <DiscMark v-if="disc(id)" :colour="disc(id)!.colour" :wear="disc(id)!.wear_share" />{{
               disc(id)?.name

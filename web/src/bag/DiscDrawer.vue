@@ -42,6 +42,11 @@ const worth = computed(() => {
   const { worths = [], beside = [] } = season.data.value ?? {}
   return [...worths, ...beside].find((w) => w.disc_id === selection.discId)
 })
+/** What the player's school and hand have against it. */
+const against = computed(() => [
+  ...(now.value?.objections ?? []).map((o) => o.words),
+  ...(now.value?.feels_off ?? []),
+])
 const kept = computed(() => keptWords(now.value?.disc.keeping))
 const COLUMNS = ['speed', 'glide', 'turn', 'fade'] as const
 
@@ -188,6 +193,16 @@ async function remove() {
           </li>
         </ul>
         <p class="soft">Printed {{ numbersText(now.disc.printed) }}. {{ now.disc.notes }}</p>
+      </section>
+      <section v-if="against.length" data-test="against">
+        <h3>What speaks against it</h3>
+        <ul class="kept">
+          <li v-for="a in against" :key="a">{{ a }}</li>
+        </ul>
+        <p class="soft">
+          By your school and hand, on the <RouterLink to="/player">Player</RouterLink> screen; nothing is
+          forbidden.
+        </p>
       </section>
       <section data-test="standard">
         <h3>Technical standards</h3>

@@ -39,7 +39,7 @@ const copy = <T,>(x: T): T => JSON.parse(JSON.stringify(x)) as T
 const spec = ref<LineSpec>()
 /** What of a line the form holds. */
 function specOf(line: Line): LineSpec {
-  const { key: _key, generated: _generated, enabled: _enabled, etag: _etag, ...given } = line
+  const { key: _key, generated: _generated, enabled: _enabled, spared: _spared, etag: _etag, ...given } = line
   return { ...copy(given as LineSpec), gates: copy(given.gates ?? []) }
 }
 /** The line as it is now; what a judgement shows of it may be older. */

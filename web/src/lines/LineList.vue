@@ -5,7 +5,7 @@ import type { LineVerdict, SeasonLine, SeasonVerdict } from '@/api/client'
 import { useUnits } from '@/api/useData'
 import LineSketch from '@/lines/LineSketch.vue'
 import WeatherMarks from '@/lines/WeatherMarks.vue'
-import { inGroups, STANDINGS, WEATHERS } from '@/lines/line'
+import { inGroups, STANDINGS, STYLES, WEATHERS } from '@/lines/line'
 import { percent, shown, strokes } from '@/common/units'
 
 const props = defineProps<{
@@ -82,7 +82,8 @@ function best(v: LineVerdict, line: SeasonLine | undefined) {
               open
             </button>
             <button type="button" class="link" @click="emit('edit', v.line)">edit</button>
-            <button type="button" class="link switch" @click="emit('toggle', v.line)">
+            <span v-if="v.line.spared" class="soft">you throw no {{ STYLES[v.line.style] }}</span>
+            <button v-else type="button" class="link switch" @click="emit('toggle', v.line)">
               {{ v.line.enabled ? 'switch off' : 'switch on' }}
             </button>
           </div>

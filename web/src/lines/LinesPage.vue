@@ -5,7 +5,7 @@ import DayDials from '@/common/DayDials.vue'
 import LineDialog from '@/lines/LineDialog.vue'
 import LineForm from '@/lines/LineForm.vue'
 import LineList from '@/lines/LineList.vue'
-import { inGroups, STANDINGS, WEATHERS } from '@/lines/line'
+import { inGroups, STANDINGS, STYLES, WEATHERS } from '@/lines/line'
 import ProblemNote from '@/common/ProblemNote.vue'
 import {
   ifMatch,
@@ -163,7 +163,8 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
               <span class="standing" :title="standing(v.line.key)?.reason">{{
                 v.line.enabled ? STANDINGS[standing(v.line.key)?.standing ?? 'off'] : 'Off'
               }}</span>
-              <button type="button" class="switch" @click="toggle(v.line)">
+              <small v-if="v.line.spared">you throw no {{ STYLES[v.line.style] }}</small>
+              <button v-else type="button" class="switch" @click="toggle(v.line)">
                 {{ v.line.enabled ? 'switch off' : 'switch on' }}
               </button>
             </td>

@@ -6,8 +6,10 @@ import ArmFields from '@/player/ArmFields.vue'
 import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
+import FeelTable from '@/player/FeelTable.vue'
 import ScatterTable from '@/player/ScatterTable.vue'
 import SchoolFields from '@/player/SchoolFields.vue'
+import StyleFields from '@/player/StyleFields.vue'
 import { usePlayerForm } from '@/player/form'
 import { type Quantity, unit } from '@/common/units'
 
@@ -108,6 +110,25 @@ const get = (si: number, quantity: Quantity) => Math.round(10 * unit(units.value
           :model-value="form.scatter ?? []"
           :used="stored.data.value.scatter_used"
           @update:model-value="form.scatter = $event"
+        />
+      </section>
+      <section>
+        <h2>Styles</h2>
+        <StyleFields v-model:habits="habits" :strong="form.strong_style" />
+      </section>
+      <section>
+        <div class="wide">
+          <h2>What feels right in the hand</h2>
+          <p class="soft">
+            Leave open what does not matter to you. A disc whose rim is more than 0.1 cm off, or that differs
+            otherwise, is flagged on the shelf and in the walk; it is never forbidden. Measures come from your
+            <RouterLink to="/shelf/moulds">moulds</RouterLink>.
+          </p>
+        </div>
+        <FeelTable
+          class="wide"
+          :model-value="habits.feel"
+          @update:model-value="habits = { ...habits, feel: $event }"
         />
       </section>
       <section>

@@ -5,6 +5,60 @@ import { useSaving } from '@/api/saving'
 import { ifMatch, useActions, usePlayer } from '@/api/useData'
 
 export type Habits = Required<NonNullable<Player['habits']>>
+export type Feel = Habits['feel'][number]
+
+export const SCHOOLS: Record<Player['school'], { label: string; short: string; about: string }> = {
+  five: {
+    label: 'Five: Hook, Lean, Rail, Drift, Slide',
+    short: 'five pegs',
+    about: 'From the disc that always comes back to the one that turns and keeps turning.',
+  },
+  three: {
+    label: 'Three: Lean, Rail, Drift',
+    short: 'three pegs',
+    about: 'One that finishes surely, one that goes straight, one that turns.',
+  },
+  beginner: {
+    label: 'Beginner: Rail and Drift, slow and light',
+    short: 'beginner',
+    about:
+      'Speed 7 and below until you drive about 91 m (300 ft) with control of nose and angle; nothing your arm cannot turn over; rather base plastic and light.',
+  },
+  lean: {
+    label: 'Lean: Lean and Rail, slow discs only',
+    short: 'lean',
+    about: 'Few discs, straight and overstable, none faster than a fairway driver, those that can be lost.',
+  },
+}
+export const PUTTING: Record<NonNullable<Habits['putting']>, string> = {
+  push: 'with a push: little spin, lofted',
+  spin: 'with a spin: fast and flat',
+  straddle: 'from a straddle',
+  turnover: 'turnover: on anhyzer',
+  jump: 'mostly with a jump',
+}
+export const HAND_USES: Record<Feel['used'], string> = {
+  putting: 'putt with',
+  putters: 'throw putters',
+  mid_ranges: 'throw mid-ranges',
+  fairways: 'throw fairway drivers',
+  drivers: 'throw drivers',
+}
+export const STIFFNESS: Record<NonNullable<Feel['stiffness']>, string> = {
+  soft: 'soft',
+  medium: 'medium',
+  stiff: 'stiff',
+}
+const NO_HABITS: Habits = {
+  control_lane: false,
+  fast_first: false,
+  shares: [],
+  avoid: [],
+  putting: null,
+  feel: [],
+  mould_strokes: 0,
+  schools: [],
+}
 
 export const SKILLS: Record<Player['skill'], string> = {
   beginner: 'Beginner: first seasons',
@@ -50,7 +104,7 @@ export function usePlayerForm() {
   const save = async () => saved(form.value !== null && (await saving.save(form.value)))
   const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
   const habits = computed<Habits>({
-    get: () => ({ control_lane: false, fast_first: false, ...form.value?.habits }),
+    get: () => ({ ...NO_HABITS, ...form.value?.habits }),
     set: (value) => {
       if (form.value) form.value.habits = value
     },

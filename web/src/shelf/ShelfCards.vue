@@ -61,6 +61,9 @@ const inSight = computed(() =>
           <b v-if="d.against_standard.length" class="against" :title="d.against_standard.join('; ')"
             >not allowed: {{ d.against_standard[0]?.split(':')[0] }}</b
           >
+          <b v-if="d.feels_off.length" class="against" :title="d.feels_off.join('; ')"
+            >feels off: {{ d.feels_off[0]?.split(';')[0] }}</b
+          >
           <template v-if="known.worths.value.has(d.id)">{{
             known.worths.value.get(d.id)!.short
               ? `for: ${known.worths.value.get(d.id)!.short}, ${strokeCount(known.worths.value.get(d.id)!.missed_strokes)}`

@@ -103,6 +103,13 @@ const direction = (by: Column) =>
             <small v-for="o in d.against_standard" :key="o" class="against" :title="o"
               >not allowed: {{ o.split(':')[0] }}</small
             >
+            <small
+              v-if="d.feels_off.length"
+              class="against"
+              :title="d.feels_off.join('; ')"
+              data-test="feels-off"
+              >feels off: {{ d.feels_off[0]?.split(';')[0] }}</small
+            >
           </td>
           <td class="worth" :title="known.worths.value.get(d.id)?.words" data-test="worth">
             <template v-if="known.worths.value.get(d.id)?.jobs.length">

@@ -12,6 +12,7 @@ const disc = (id: number, change: Partial<ShelfDisc>): ShelfDisc => ({
   etag: '"0"',
   at_hand: true,
   against_standard: [],
+  feels_off: [],
   ...change,
 })
 const discs = [

@@ -7,7 +7,7 @@ import DiscMark from '@/common/DiscMark.vue'
 import LineDialog from '@/lines/LineDialog.vue'
 import PegCard from '@/walk/PegCard.vue'
 import { useActions, useDiscs, useLines } from '@/api/useData'
-import { open as openLines, ranked } from '@/walk/walk'
+import { type Ranked, isRefused, open as openLines, ranked } from '@/walk/walk'
 import { numbersText } from '@/common/disc'
 import { percent, strokes } from '@/common/units'
 import { STANDINGS } from '@/lines/line'
@@ -47,6 +47,9 @@ const isPutting = computed(() => props.lane.step === 'putting_set')
 const shared = computed(() => props.lane.step === 'control_drivers' && props.lane.slot === 'distance')
 const wear = (id: number) => props.putting.discs.find((d) => d.disc_id === id)?.words
 
+/** What school and hand have against a disc. */
+const against = (r: Ranked) => [...r.objections.map((o) => o.words), ...(disc(r.id)?.feels_off ?? [])]
+
 /** Where discs just added went that belong to another lane. */
 const added = ref<number[]>([])
 const elsewhere = computed(() => {
@@ -76,6 +79,7 @@ defineExpose({ focus: () => adder.value?.focus() })
       :discs="all(p.disc_ids)"
     />
   </ul>
+  <p v-if="isPutting && putting.asks" class="soft shared" data-test="putting-asks">{{ putting.asks }}</p>
   <ul v-if="isPutting" class="checks" aria-label="The putting set">
     <li v-for="f in putting.findings" :key="f.check" :data-check="f.check" :data-ok="f.ok">
       <span class="mark" aria-hidden="true">{{ f.ok ? '✓' : '○' }}</span>
@@ -143,12 +147,14 @@ defineExpose({ focus: () => adder.value?.focus() })
                   r.saves > 0 ? `would save ${strokes(r.saves)}` : 'would save nothing'
                 }}</template
                 ><template v-else>{{ judging ? 'judging…' : '' }}</template></small
-              ></span
+              ><small v-if="against(r).length" class="against" data-test="against">{{
+                against(r).join('; ')
+              }}</small></span
             >
           </button>
           <el-button
             v-if="disc(r.id)"
-            :type="k === 0 && r.fills ? 'primary' : 'default'"
+            :type="k === 0 && r.fills && !isRefused(r) ? 'primary' : 'default'"
             data-test="walk-carry"
             @click="actions.carry(disc(r.id)!)"
             >Carry</el-button
@@ -184,6 +190,9 @@ defineExpose({ focus: () => adder.value?.focus() })
   max-width: 80ch;
   margin-bottom: 10px;
   font-size: 17px;
+}
+.against {
+  font-weight: 700;
 }
 .shared {
   margin-bottom: 8px;

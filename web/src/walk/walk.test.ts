@@ -33,7 +33,7 @@ describe('walk', () => {
   })
 
   it('prop: what saves most stands first, and the order of the server stays until that is known', () => {
-    const discs = [1, 2, 3].map((disc_id) => ({ disc_id, peg: null, fills: disc_id === 1 }))
+    const discs = [1, 2, 3].map((disc_id) => ({ disc_id, peg: null, fills: disc_id === 1, objections: [] }))
     const one = lane({ shelf: discs })
     expect(ranked(one, undefined).map((d) => d.id)).toEqual([1, 2, 3])
     const beside = [
@@ -44,6 +44,11 @@ describe('walk', () => {
     const known = ranked(one, season({ beside }))
     expect(known.map((d) => d.id)).toEqual([3, 2, 1])
     expect(known[0]?.words).toBe('much')
+    const refused = discs.map((d) =>
+      d.disc_id === 3 ? { ...d, objections: [{ words: 'too fast', firm: true }] } : d,
+    )
+    const offered = ranked(lane({ shelf: refused }), season({ beside })).map((d) => d.id)
+    expect(offered, 'what the school would not carry stands last').toEqual([2, 1, 3])
   })
 
   it('prop: only lines of the lane that are not made are open, the dearest first', () => {
@@ -60,7 +65,7 @@ describe('walk', () => {
 
   it('says what a lane is short of', () => {
     const pegs = [peg('Hook', false, []), peg('Lean', true, [1]), peg('Rail', true, [])]
-    const here = [{ disc_id: 1, peg: 'lean' as const, fills: false }]
+    const here = [{ disc_id: 1, peg: 'lean' as const, fills: false, objections: [] }]
     expect(short(lane({ pegs, here }))).toBe('no Rail')
     expect(short(lane({ pegs: pegs.slice(0, 2), here }))).toBe('covered')
     expect(short(lane({ pegs }))).toBe('nothing yet')
@@ -72,8 +77,12 @@ describe('walk', () => {
       disc_ids: [],
     })
     const set = lane({ step: 'putting_set', here })
-    expect(short(set, { discs: [], findings: [finding('wind', false)] })).toBe('missing: one for wind')
-    expect(short(set, { discs: [], findings: [finding('handed_down', false)] })).toBe('one is worn out')
-    expect(short(set, { discs: [], findings: [finding('wind', true)] })).toBe('covered')
+    expect(short(set, { asks: '', discs: [], findings: [finding('wind', false)] })).toBe(
+      'missing: one for wind',
+    )
+    expect(short(set, { asks: '', discs: [], findings: [finding('handed_down', false)] })).toBe(
+      'one is worn out',
+    )
+    expect(short(set, { asks: '', discs: [], findings: [finding('wind', true)] })).toBe('covered')
   })
 })

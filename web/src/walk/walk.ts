@@ -29,9 +29,14 @@ export interface Ranked {
   /** Strokes it would save beside what is carried; nothing while that is not known. */
   saves: number | null
   words: string
+  /** What the player's school has against it. */
+  objections: WalkLane['shelf'][number]['objections']
 }
 
-/** Discs of the shelf by what they would save; until that is known those first that fill an empty peg. */
+/** Whether the player's school would not carry a disc at all. */
+export const isRefused = (r: Pick<Ranked, 'objections'>) => r.objections.some((o) => o.firm)
+
+/** Discs of the shelf by what they would save, those last that the player's school would not carry; until that is known those first that fill an empty peg. */
 export function ranked(lane: WalkLane, season: SeasonVerdict | undefined): Ranked[] {
   const worths = new Map((season?.beside ?? []).map((w) => [w.disc_id, w] as const))
   const all = lane.shelf.map((d) => {
@@ -42,9 +47,12 @@ export function ranked(lane: WalkLane, season: SeasonVerdict | undefined): Ranke
       fills: d.fills,
       saves: worth ? worth.missed_strokes : null,
       words: worth?.words ?? '',
+      objections: d.objections,
     }
   })
-  return all.toSorted((a, b) => (b.saves ?? -1) - (a.saves ?? -1))
+  return all.toSorted(
+    (a, b) => Number(isRefused(a)) - Number(isRefused(b)) || (b.saves ?? -1) - (a.saves ?? -1),
+  )
 }
 
 /** Lines of a lane that the bag leaves open or thin, those first that cost most. */

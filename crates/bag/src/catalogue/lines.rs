@@ -4,6 +4,7 @@
 //! a round and what a miss costs are own judgement, as are the releases by which the special shots are thrown.
 
 use rayon::prelude::*;
+use zinc_kite_flight::release;
 
 use crate::catalogue::reach::reach;
 use crate::catalogue::reference::{Family, Unwanted, wanted};
@@ -12,6 +13,7 @@ use crate::chance::memo::Memo;
 use crate::need::line::{Footing, Landing, Line, LineSpec};
 use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
+use crate::thrower::habits::{Habits, PuttingStyle};
 use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
@@ -374,7 +376,8 @@ pub fn lines_for(player: &Player, arm: &Arm, memo: &Memo) -> Vec<Line> {
     let forehand = Maker::of(arm, Style::Forehand);
     let mut shapes: Vec<Shape> = Vec::new();
     for (slot, family) in PEGGED.iter().zip(&strong.families).filter(|(slot, _)| player.has_lane(**slot)) {
-        shapes.extend(wanted(family, player.school).0.into_iter().map(|peg| strong.peg(*slot, peg)));
+        shapes
+            .extend(wanted(family, player.school_of(*slot)).0.into_iter().map(|peg| strong.peg(*slot, peg)));
     }
     shapes.extend(strong.reach(arm, "reach", "Reach", 3.0));
     shapes.extend(strong.specials());
@@ -386,12 +389,32 @@ pub fn lines_for(player: &Player, arm: &Arm, memo: &Memo) -> Vec<Line> {
     if player.strong_style != Style::Forehand {
         shapes.extend(forehand.reach(arm, "forehand-reach", "Forehand reach", 0.6));
     }
-    shapes.extend(player.overhand_m.map(|_| over_the_top(arm)));
-    let made: Vec<Line> = shapes
+    let overhand = [Style::Thumber, Style::Tomahawk].into_iter().find(|style| player.habits.throws(*style));
+    shapes.extend(player.overhand_m.and(overhand).map(|style| over_the_top(arm, style)));
+    shapes.retain(|shape| player.habits.throws(shape.style));
+    let mut made: Vec<Line> = shapes
         .par_iter()
         .filter_map(|shape| Some(generated(shape.key.clone(), shape.made(arm, memo)?)))
         .collect();
-    made.into_iter().chain(putts()).collect()
+    share_out(&mut made, &player.habits);
+    made.into_iter().chain(putts(player.habits.putting)).collect()
+}
+
+/// Least and greatest times a round of a line that shares of use make more or less of.
+const TIMES: (f64, f64) = (0.1, 10.0);
+
+/// Makes every style come up as often as the player has told, with as many throws in a round as before.
+fn share_out(lines: &mut [Line], habits: &Habits) {
+    let all: f64 = lines.iter().map(|l| l.spec.weight).sum();
+    for share in &habits.shares {
+        let of_style = |l: &&mut Line| l.spec.style == share.style;
+        let own: f64 = lines.iter_mut().filter(of_style).map(|l| l.spec.weight).sum();
+        if own > 0.0 {
+            let more = 0.01 * share.pct * all / own;
+            let times = |weight: f64| (weight * more).clamp(TIMES.0, TIMES.1);
+            lines.iter_mut().filter(of_style).for_each(|l| l.spec.weight = times(l.spec.weight));
+        }
+    }
 }
 
 /// Pegs that the player's school wants but this arm has no use for.
@@ -399,20 +422,19 @@ pub fn unwanted(player: &Player, arm: &Arm) -> Vec<Unwanted> {
     PEGGED
         .iter()
         .filter(|slot| player.has_lane(**slot))
-        .flat_map(|slot| wanted(&Family::of(arm, player.strong_style, *slot), player.school).1)
+        .flat_map(|slot| wanted(&Family::of(arm, player.strong_style, *slot), player.school_of(*slot)).1)
         .collect()
 }
 
 fn generated(key: String, spec: LineSpec) -> Line {
-    Line { key, generated: true, enabled: true, spec }
+    Line { key, generated: true, enabled: true, spared: false, spec }
 }
 
 /// High over whatever stands in the way.
-fn over_the_top(arm: &Arm) -> Shape {
-    let style = Style::Thumber;
+fn over_the_top(arm: &Arm, style: Style) -> Shape {
     let maker = Maker::of(arm, style);
     Shape {
-        hyzer_deg: -75.0,
+        hyzer_deg: release::Style::from(style).usual_hyzer_deg().signum() * 75.0,
         hyzer_room_deg: 25.0,
         launch_deg: 36.0,
         launch_room_deg: 14.0,
@@ -430,8 +452,16 @@ fn over_the_top(arm: &Arm) -> Shape {
     }
 }
 
+/// Hyzer of a turnover putt, least and greatest, degrees. Own judgement.
+const TURNOVER_PUTT_DEG: (f64, f64) = (-25.0, -5.0);
+
 /// One putt from inside the circle and one from well outside. A basket is what it is: these are not sized.
-fn putts() -> [Line; 2] {
+fn putts(putting: Option<PuttingStyle>) -> [Line; 2] {
+    let usual = LineSpec::usual(Style::Putt);
+    let (hyzer_min_deg, hyzer_max_deg) = match putting {
+        Some(PuttingStyle::Turnover) => TURNOVER_PUTT_DEG,
+        _ => (usual.hyzer_min_deg, usual.hyzer_max_deg),
+    };
     let putt = |key: &str, name: &str, meaning: &str, distance_m: f64, footing: Footing, weight: f64| {
         let spec = LineSpec {
             name: name.into(),
@@ -441,7 +471,9 @@ fn putts() -> [Line; 2] {
             zone_width_m: 2.0,
             footing,
             weight,
-            ..LineSpec::usual(Style::Putt)
+            hyzer_min_deg,
+            hyzer_max_deg,
+            ..usual.clone()
         };
         generated(key.into(), spec)
     };

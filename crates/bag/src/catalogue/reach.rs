@@ -47,7 +47,8 @@ pub struct Reach {
 
 /// Works it out.
 pub fn reach(arm: &Arm, style: Style) -> Option<Reach> {
-    let each = DRIVERS.iter().filter_map(|numbers| Some((*numbers, farthest(arm, style, numbers)?)));
+    let allowed = DRIVERS.iter().filter(|n| arm.ceiling.is_none_or(|most| n.speed <= most));
+    let each = allowed.filter_map(|numbers| Some((*numbers, farthest(arm, style, numbers)?)));
     let each: Vec<(FlightNumbers, (f64, Release))> = each.collect();
     let of = |fast: bool| {
         let among = each.iter().filter(|(n, _)| (n.speed > FAIRWAY_SPEED) == fast);

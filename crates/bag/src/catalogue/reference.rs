@@ -12,10 +12,10 @@ use zinc_kite_flight::release::Release;
 
 use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
-use crate::thrower::player::{School, Units};
+use crate::thrower::player::{BEGINNER_UNTIL_M, School, Units};
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
-use crate::words::{degrees, speed};
+use crate::words::{degrees, distance, speed};
 
 /// Mass of a reference disc, kg.
 pub(crate) const REFERENCE_MASS_KG: f64 = 0.175;
@@ -34,9 +34,11 @@ fn usual(slot: Slot) -> (f64, f64) {
     }
 }
 
-/// A disc of a slot's family: `u` 0 is ordinary, −1 very overstable, +1 very understable. Own judgement.
-pub fn family(slot: Slot, u: f64) -> FlightNumbers {
+/// A disc of a slot's family, no faster than a `ceiling`: `u` 0 is ordinary, −1 very overstable, +1 very understable. Own
+/// judgement.
+pub fn family(slot: Slot, ceiling: Option<f64>, u: f64) -> FlightNumbers {
     let (speed, glide) = usual(slot);
+    let speed = ceiling.map_or(speed, |most| speed.min(most));
     if u >= 0.0 {
         FlightNumbers::new(speed, glide, -1.0 - 3.5 * u, 1.5 * (1.0 - u))
     } else {
@@ -72,6 +74,7 @@ pub struct Unwanted {
 pub struct Family {
     slot: Slot,
     speed_m_s: f64,
+    ceiling: Option<f64>,
     units: Units,
     /// Finish at each step, degrees, never rising.
     finish_deg: Vec<f64>,
@@ -87,7 +90,7 @@ impl Family {
         let side = arm.natural_side(style);
         let throws: Vec<Throw> = (0..STEPS)
             .filter_map(|k| {
-                let numbers = family(slot, step(k));
+                let numbers = family(slot, arm.ceiling, step(k));
                 let release = arm.release(style, numbers.speed, 1.0);
                 Some(Throw { disc: numbers.disc(REFERENCE_MASS_KG).ok()?, release, wind: Wind::CALM })
             })
@@ -102,7 +105,7 @@ impl Family {
             })
             .collect();
         let speed_m_s = throws.first().map_or(0.0, |t| t.release.speed_m_s);
-        Family { slot, speed_m_s, units: arm.units, finish_deg }
+        Family { slot, speed_m_s, ceiling: arm.ceiling, units: arm.units, finish_deg }
     }
 
     fn at(&self, finish_deg: f64) -> f64 {
@@ -115,13 +118,13 @@ impl Family {
 
     /// The disc that comes nearest to a peg, whether it gets there or not.
     pub fn nearest(&self, peg: Peg) -> FlightNumbers {
-        family(self.slot, self.at(wanted_deg(peg)))
+        family(self.slot, self.ceiling, self.at(wanted_deg(peg)))
     }
 
     /// The most understable disc of the family, and the most hyzer, degrees, from which it stands up, full and calm, and
     /// finishes where it set out; `None` if it stands up from less than [`LEAST_FLIP_DEG`].
     pub fn flip(&self, arm: &Arm, style: Style) -> Option<(FlightNumbers, f64)> {
-        let numbers = family(self.slot, FAMILY.1);
+        let numbers = family(self.slot, self.ceiling, FAMILY.1);
         let disc = numbers.disc(REFERENCE_MASS_KG).ok()?;
         let flat = arm.release(style, numbers.speed, 1.0);
         let hyzers: Vec<f64> = (0..=24).map(f64::from).collect();
@@ -145,6 +148,12 @@ impl Family {
             (self.finish_deg.first().copied().unwrap_or(0.0), self.finish_deg.last().copied().unwrap_or(0.0));
         let unwanted = |reason: String| Err(Unwanted { slot: self.slot, peg, reason });
         let label = self.slot.label();
+        if let Some(most) = self.ceiling.filter(|most| *most < SLOWEST_OF_FAST && is_fast(self.slot)) {
+            return unwanted(format!(
+                "the beginner's school stays at speed {most} and below until you throw {} with control of nose and angle",
+                distance(self.units, BEGINNER_UNTIL_M)
+            ));
+        }
         let (least, most) = peg.window_deg(School::Five);
         let (highest, lowest) = match peg {
             // Windows without an end: anywhere inside will do.
@@ -169,6 +178,12 @@ impl Family {
         Ok(self.nearest(peg))
     }
 }
+
+/// The slots of discs that are faster than fairway drivers, and the slowest of these.
+fn is_fast(slot: Slot) -> bool {
+    matches!(slot, Slot::Control | Slot::Distance)
+}
+const SLOWEST_OF_FAST: f64 = 10.0;
 
 /// A disc that stands up only from less hyzer than this, degrees, is one thrown flat. Own judgement.
 pub const LEAST_FLIP_DEG: f64 = 4.0;

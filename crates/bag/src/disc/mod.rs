@@ -2,6 +2,7 @@
 
 pub mod as_thrown;
 pub mod change;
+pub mod feel;
 pub mod keeping;
 pub mod mould;
 pub mod plastic;

@@ -7,6 +7,7 @@ use zinc_kite_flight::ground;
 use zinc_kite_flight::outcome::MAX_GATES;
 
 use crate::error::{BagError, named, readable, within};
+use crate::thrower::habits::Habits;
 use crate::thrower::player::PUTT_M;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
@@ -370,7 +371,19 @@ pub struct Line {
     pub generated: bool,
     /// Whether it counts.
     pub enabled: bool,
+    /// Whether it is in a style that the player does not throw, so that it does not count however it is set.
+    #[serde(default)]
+    pub spared: bool,
     /// The line.
     #[serde(flatten)]
     pub spec: LineSpec,
+}
+
+impl Line {
+    /// The line as it counts for somebody of these habits: not at all in a style that is not thrown.
+    #[must_use]
+    pub fn counted_by(self, habits: &Habits) -> Line {
+        let spared = !habits.throws(self.spec.style);
+        Line { spared, enabled: self.enabled && !spared, ..self }
+    }
 }

@@ -64,18 +64,21 @@ impl Peg {
         }
     }
 
-    /// Pegs of a school, the most stable first.
+    /// Pegs that a school tells apart, the most stable first: five in the five-peg school, three in every other.
     pub fn of_school(school: School) -> &'static [Peg] {
         match school {
-            School::Three => &[Peg::Lean, Peg::Rail, Peg::Drift],
             School::Five => &[Peg::Hook, Peg::Lean, Peg::Rail, Peg::Drift, Peg::Slide],
+            School::Three | School::Beginner | School::Lean => &[Peg::Lean, Peg::Rail, Peg::Drift],
         }
     }
 
-    /// Pegs a slot needs filled: utility none, putters and the fastest drivers no extremes.
+    /// Pegs a slot needs filled: utility none, putters and the fastest drivers no extremes; of a beginner nothing that
+    /// comes back surely, in a lean bag nothing that turns and nothing fast. Common practice, no source.
     pub fn wanted(slot: Slot, school: School) -> &'static [Peg] {
         match (slot, school) {
-            (Slot::Utility, _) => &[],
+            (Slot::Utility, _) | (Slot::Control | Slot::Distance, School::Lean) => &[],
+            (_, School::Beginner) => &[Peg::Rail, Peg::Drift],
+            (_, School::Lean) => &[Peg::Lean, Peg::Rail],
             (Slot::Putter | Slot::Control | Slot::Distance, _) => Peg::of_school(School::Three),
             (Slot::MidRange | Slot::Fairway, school) => Peg::of_school(school),
         }
@@ -89,10 +92,10 @@ impl Peg {
             .map_or(Peg::Slide, |(peg, _)| *peg);
         let peg =
             if by_finish == Peg::Rail && bend.swing_deg >= DRIFT_SWING_DEG { Peg::Drift } else { by_finish };
-        match (school, peg) {
-            (School::Three, Peg::Hook) => Peg::Lean,
-            (School::Three, Peg::Slide) => Peg::Drift,
-            (_, peg) => peg,
+        match peg {
+            Peg::Hook if school != School::Five => Peg::Lean,
+            Peg::Slide if school != School::Five => Peg::Drift,
+            peg => peg,
         }
     }
 
@@ -103,10 +106,10 @@ impl Peg {
         match (self, school) {
             (Peg::Hook, _) => (edge(Peg::Hook), BOARD_EDGE_DEG),
             (Peg::Lean, School::Five) => (edge(Peg::Lean), edge(Peg::Hook)),
-            (Peg::Lean, School::Three) => (edge(Peg::Lean), BOARD_EDGE_DEG),
+            (Peg::Lean, _) => (edge(Peg::Lean), BOARD_EDGE_DEG),
             (Peg::Rail, _) => (edge(Peg::Rail), edge(Peg::Lean)),
             (Peg::Drift, School::Five) => (edge(Peg::Drift), edge(Peg::Rail)),
-            (Peg::Drift, School::Three) => (-BOARD_EDGE_DEG, edge(Peg::Rail)),
+            (Peg::Drift, _) => (-BOARD_EDGE_DEG, edge(Peg::Rail)),
             (Peg::Slide, _) => (-BOARD_EDGE_DEG, edge(Peg::Drift)),
         }
     }
@@ -145,7 +148,7 @@ mod tests {
 
     #[test]
     fn prop_every_bend_has_a_peg_of_the_school() {
-        for school in [School::Three, School::Five] {
+        for school in School::ALL {
             for k in -40..40 {
                 let finish_deg = 0.5 * f64::from(k);
                 let peg = Peg::of(Bend { finish_deg, swing_deg: 0.0 }, school);

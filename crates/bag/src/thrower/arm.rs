@@ -16,6 +16,7 @@ use zinc_kite_flight::scatter::Spread;
 use crate::error::BagError;
 use crate::thrower::day::Conditions;
 use crate::thrower::evidence::Evidence;
+use crate::thrower::habits::PuttingStyle;
 use crate::thrower::player::{Player, Units};
 use crate::thrower::slot::{Slot, class_effort};
 use crate::thrower::style::Style;
@@ -37,6 +38,8 @@ pub struct Arm {
     speeds: [f64; Style::ALL.len()],
     spreads: [Spread; Style::ALL.len()],
     power: f64,
+    /// Spin of a putt against a usual one.
+    putt_spin: f64,
     /// The air that everything flies in.
     pub air: Air,
     /// Wind of the day.
@@ -45,6 +48,8 @@ pub struct Arm {
     pub gust_m_s: f64,
     /// Whether plastic and footing are wet.
     pub wet: bool,
+    /// The fastest disc its player's school lets it throw, if that sets a limit.
+    pub ceiling: Option<f64>,
     /// Units in which its player is told things; nothing depends on them but words.
     pub units: Units,
 }
@@ -65,10 +70,12 @@ impl Arm {
             speeds: Style::ALL.map(|style| arm_report(player, style).speed_m_s),
             spreads: Style::ALL.map(|style| player.scatter(style).into()),
             power: conditions.power,
+            putt_spin: player.habits.putting.map_or(1.0, PuttingStyle::spin),
             air: Air::new(density, WIND_PROFILE_EXPONENT)?,
             wind: conditions.wind(),
             gust_m_s: conditions.gust_m_s,
             wet: conditions.wet,
+            ceiling: player.speed_ceiling(),
             units: player.units,
         })
     }
@@ -97,7 +104,9 @@ impl Arm {
 
     /// A usual throw in a style of a disc of rated `speed` at share `power` of controlled speed.
     pub fn release(&self, style: Style, speed: f64, power: f64) -> Release {
-        Release::rated(power * self.controlled_m_s(style, speed), self.hand, style.into())
+        let usual = Release::rated(power * self.controlled_m_s(style, speed), self.hand, style.into());
+        let spin = if style == Style::Putt { self.putt_spin } else { 1.0 };
+        Release { spin_rad_s: spin * usual.spin_rad_s, ..usual }
     }
 
     /// The player's scatter in a style with a disc of rated `speed` at share `power` of controlled speed: steadier when held

@@ -3,6 +3,7 @@
 pub mod arm;
 pub mod day;
 pub mod evidence;
+pub mod habits;
 pub mod player;
 pub mod season;
 pub mod slot;

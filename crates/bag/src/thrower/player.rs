@@ -6,6 +6,7 @@ use zinc_kite_flight::scatter::Spread;
 
 use crate::error::{BagError, named, within};
 use crate::thrower::evidence::{Evidence, MOST_EVIDENCE};
+use crate::thrower::habits::Habits;
 use crate::thrower::season::Season;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::{Hand, Style};
@@ -125,7 +126,7 @@ pub enum Units {
     Imperial,
 }
 
-/// How many pegs the player wants filled in a slot.
+/// Which pegs the player wants filled in a slot.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum School {
@@ -133,17 +134,15 @@ pub enum School {
     Three,
     /// Hook, Lean, Rail, Drift, Slide.
     Five,
+    /// Rail and Drift, slow and light discs: what shows the errors of a form that is still being learnt.
+    Beginner,
+    /// Lean and Rail up to the fairway drivers: few discs, and those that can be lost.
+    Lean,
 }
 
-/// How the player goes about the bag.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
-pub struct Habits {
-    /// Whether control drivers have a lane of their own; else they are in that of the distance drivers.
-    #[serde(default)]
-    pub control_lane: bool,
-    /// Whether a bag is put together from the fast discs down.
-    #[serde(default)]
-    pub fast_first: bool,
+impl School {
+    /// All of them.
+    pub const ALL: [School; 4] = [School::Three, School::Five, School::Beginner, School::Lean];
 }
 
 /// The thrower.
@@ -177,7 +176,7 @@ pub struct Player {
     pub evidence: Vec<Evidence>,
     /// Units on the screens.
     pub units: Units,
-    /// Three or five pegs.
+    /// Which pegs are wanted, in slots that have no school of their own.
     pub school: School,
     /// Altitude at home, m, −400 to 5000.
     #[schema(minimum = -400.0, maximum = 5000.0)]
@@ -198,6 +197,14 @@ const UNTRIED_OVERHAND: f64 = 0.6;
 /// Radius of the circle around a basket inside which a putt must not follow through past the mark, m: the sport's
 /// rules, from memory; the event's own rules come first.
 pub const PUTT_M: f64 = 10.0;
+
+/// The beginner's school stays at this speed and below until a controlled drive goes so far, m. Common practice, no source.
+pub const BEGINNER_SPEED: f64 = 7.0;
+/// See [`BEGINNER_SPEED`].
+pub const BEGINNER_UNTIL_M: f64 = 91.0;
+/// A nose and a hyzer that scatter no more than this are under control, degrees. Own judgement.
+const CONTROLLED_NOSE_DEG: f64 = 3.0;
+const CONTROLLED_HYZER_DEG: f64 = 5.0;
 
 impl Default for Player {
     fn default() -> Self {
@@ -243,6 +250,7 @@ impl Player {
         within("pieces of evidence", self.evidence.len() as f64, 0.0, MOST_EVIDENCE as f64)?;
         self.evidence.iter().try_for_each(Evidence::validate)?;
         self.season.validate()?;
+        self.habits.validate(self.strong_style)?;
         within("altitude_m", self.altitude_m, -400.0, 5000.0)?;
         within("temperature_c", self.temperature_c, -30.0, 45.0)
     }
@@ -255,6 +263,26 @@ impl Player {
     /// The lane that a slot's discs and lines are in.
     pub fn lane(&self, slot: Slot) -> Slot {
         if self.has_lane(slot) { slot } else { Slot::Distance }
+    }
+
+    /// The school of a slot: its own, else the player's.
+    pub fn school_of(&self, slot: Slot) -> School {
+        let lane = self.lane(slot);
+        let own = self.habits.schools.iter().find(|s| s.slot == lane);
+        own.map_or(self.school, |s| s.school)
+    }
+
+    /// Whether nose and angle of the strong style are under control.
+    pub fn has_control(&self) -> bool {
+        let scatter = self.scatter(self.strong_style);
+        scatter.nose_deg <= CONTROLLED_NOSE_DEG && scatter.hyzer_deg <= CONTROLLED_HYZER_DEG
+    }
+
+    /// The fastest disc that the beginner's school lets this arm throw; `None` in other schools, and once it throws
+    /// [`BEGINNER_UNTIL_M`] with control.
+    pub fn speed_ceiling(&self) -> Option<f64> {
+        let learnt = self.distance_m(self.strong_style) >= BEGINNER_UNTIL_M && self.has_control();
+        (self.school == School::Beginner && !learnt).then_some(BEGINNER_SPEED)
     }
 
     /// The lanes, slow first.

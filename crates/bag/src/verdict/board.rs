@@ -20,6 +20,7 @@ use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 use crate::verdict::carried::Carried;
 use crate::verdict::ledger::total;
+use crate::verdict::school::{moulds, moulds_strokes};
 use crate::verdict::twin::{TWIN_OVERLAP, clouds, overlap};
 
 /// A disc on the board.
@@ -119,6 +120,10 @@ pub struct Board {
     pub arm_m_s: f64,
     /// Mass of all that is carried, g.
     pub mass_g: f64,
+    /// How many moulds it is of.
+    pub moulds: usize,
+    /// What these cost in a round by the player's own dial, strokes.
+    pub moulds_strokes: f64,
     /// Lanes, slow at the top.
     pub lanes: Vec<Lane>,
 }
@@ -140,8 +145,8 @@ impl Board {
 /// # Errors
 /// [`BagError`] for a disc outside its ranges.
 pub fn pucks(
+    player: &Player,
     arm: &Arm,
-    school: School,
     style: Style,
     wind: Wind,
     discs: &[(&Disc, bool)],
@@ -172,7 +177,8 @@ pub fn pucks(
             swing_left_deg: -side * bend.swing_deg,
             distance_m: outcome.distance_m(),
             apex_m: outcome.apex_m,
-            peg: (disc.spec.used_for == Use::Throwing).then(|| Peg::of(bend, school)),
+            peg: (disc.spec.used_for == Use::Throwing)
+                .then(|| Peg::of(bend, player.school_of(disc.spec.slot()))),
         }
     };
     Ok(discs.iter().zip(&flights).map(|(d, f)| puck(d, f)).collect())
@@ -227,10 +233,19 @@ fn twins(arm: &Arm, style: Style, discs: &[&Disc], carried: &[Carried]) -> Vec<T
     pairs
 }
 
+/// What is carried.
+fn packed<'a>(shelf: &'a [Disc], carried: &[Carried]) -> impl Iterator<Item = &'a Disc> {
+    shelf.iter().filter(|d| carried.iter().any(|c| c.disc_id == d.id))
+}
+
 /// Mass of all that is carried, g.
 pub(crate) fn mass_g(shelf: &[Disc], carried: &[Carried]) -> f64 {
-    let inside = |d: &&Disc| carried.iter().any(|c| c.disc_id == d.id);
-    total(shelf.iter().filter(inside).map(|d| d.spec.mass_g))
+    total(packed(shelf, carried).map(|d| d.spec.mass_g))
+}
+
+/// How many moulds are carried.
+pub(crate) fn moulds_of(shelf: &[Disc], carried: &[Carried]) -> usize {
+    moulds(packed(shelf, carried))
 }
 
 /// Sets the board: all carried discs in the player's strong style (or `style` if given) in today's conditions.
@@ -258,17 +273,18 @@ pub fn board(
                 Some((d, c.spare))
             })
             .collect();
-        let mut pucks = pucks(&arm, player.school, style, arm.wind, &discs)?;
+        let mut pucks = pucks(player, &arm, style, arm.wind, &discs)?;
         pucks.sort_by(|a, b| b.finish_left_deg.total_cmp(&a.finish_left_deg));
         let only: Vec<&Disc> = discs.iter().map(|d| d.0).collect();
         lanes.push(Lane {
             slot,
             label: slot.label(),
-            sockets: sockets(&arm, style, slot, player.school, &pucks),
+            sockets: sockets(&arm, style, slot, player.school_of(slot), &pucks),
             twins: if slot == Slot::Utility { vec![] } else { twins(&arm, style, &only, carried) },
             pucks,
         });
     }
+    let moulds = moulds_of(shelf, carried);
     Ok(Board {
         conditions: *conditions,
         style,
@@ -276,6 +292,8 @@ pub fn board(
         edge_deg: crate::need::peg::BOARD_EDGE_DEG,
         arm_m_s: arm.speed_m_s(style),
         mass_g: mass_g(shelf, carried),
+        moulds,
+        moulds_strokes: moulds_strokes(player, moulds),
         lanes,
     })
 }

@@ -11,9 +11,10 @@ use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::thrower::season::WeatherKind;
 use crate::verdict::alike::apart;
-use crate::verdict::board::mass_g;
+use crate::verdict::board::{mass_g, moulds_of};
 use crate::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
 use crate::verdict::ledger::{Ledger, Row};
+use crate::verdict::school::moulds_strokes;
 use crate::verdict::season::counted;
 use crate::verdict::standing::Question;
 use crate::verdict::work::Work;
@@ -61,6 +62,14 @@ pub struct Comparison {
     pub first_mass_g: f64,
     /// Mass of all discs of the second, g.
     pub second_mass_g: f64,
+    /// How many moulds the first is of.
+    pub first_moulds: usize,
+    /// How many the second is of.
+    pub second_moulds: usize,
+    /// What moulds cost in a round by the player's own dial, strokes: the first bag's, then the second's.
+    pub first_moulds_strokes: f64,
+    /// See [`Comparison::first_moulds_strokes`].
+    pub second_moulds_strokes: f64,
     /// Lines and weathers in which they do unlike, what the second gains most first, what it loses most last.
     pub differences: Vec<LineDifference>,
 }
@@ -121,6 +130,7 @@ pub fn compare(
     let of = |want: (bool, bool)| -> Vec<DiscId> {
         shelf.iter().map(|d| d.id).filter(|&id| (has(first, id), has(second, id)) == want).collect()
     };
+    let (first_moulds, second_moulds) = (moulds_of(shelf, first.carried), moulds_of(shelf, second.carried));
     Ok(Comparison {
         only_first: of((true, false)),
         only_second: of((false, true)),
@@ -129,6 +139,10 @@ pub fn compare(
         second_leaves_strokes: ledger.leaves(&b),
         first_mass_g: mass_g(shelf, first.carried),
         second_mass_g: mass_g(shelf, second.carried),
+        first_moulds,
+        second_moulds,
+        first_moulds_strokes: moulds_strokes(player, first_moulds),
+        second_moulds_strokes: moulds_strokes(player, second_moulds),
         differences,
     })
 }

@@ -10,6 +10,7 @@ pub mod ladder;
 mod ledger;
 pub mod opened;
 pub mod putting;
+pub mod school;
 pub mod season;
 pub mod sheet;
 mod sieve;

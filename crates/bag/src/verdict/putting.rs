@@ -8,6 +8,7 @@ use crate::disc::as_thrown::as_thrown;
 use crate::disc::plastic::Plastic;
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::disc::wear::Grade;
+use crate::thrower::habits::PuttingStyle;
 use crate::thrower::slot::Slot;
 use crate::verdict::carried::Carried;
 
@@ -67,6 +68,8 @@ pub struct PuttingDisc {
 /// The set.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct PuttingSet {
+    /// What the player's way of putting asks of it; empty if it is not told.
+    pub asks: &'static str,
     /// Its discs.
     pub discs: Vec<PuttingDisc>,
     /// What it is looked at for.
@@ -80,7 +83,7 @@ struct Putter<'a> {
 }
 
 /// Looks at the putting discs of a bag, and among the others of the shelf for what is missing.
-pub fn putting_set(shelf: &[Disc], carried: &[Carried]) -> PuttingSet {
+pub fn putting_set(style: Option<PuttingStyle>, shelf: &[Disc], carried: &[Carried]) -> PuttingSet {
     fn putter(disc: &Disc) -> Putter<'_> {
         let now = as_thrown(&disc.spec);
         Putter { disc, wear: now.wear_share, fade: now.result.fade + now.result.turn }
@@ -93,6 +96,7 @@ pub fn putting_set(shelf: &[Disc], carried: &[Carried]) -> PuttingSet {
         |d: &&Disc| is_carried(d) && d.spec.used_for == Use::Throwing && d.spec.slot() == Slot::Putter;
     let thrown: Vec<&Disc> = shelf.iter().filter(thrown).collect();
     PuttingSet {
+        asks: style.map_or("", PuttingStyle::asks),
         discs: set.iter().map(told).collect(),
         findings: vec![
             pair(&set, &rest),
@@ -271,7 +275,7 @@ mod tests {
     fn ok(discs: &[Disc], carried: &[i64], check: PuttingCheck) -> bool {
         let carried: Vec<Carried> =
             carried.iter().map(|id| Carried { disc_id: DiscId(*id), spare: false }).collect();
-        putting_set(discs, &carried).findings.iter().any(|f| f.check == check && f.ok)
+        putting_set(None, discs, &carried).findings.iter().any(|f| f.check == check && f.ok)
     }
 
     #[rstest]
@@ -308,7 +312,7 @@ mod tests {
     fn trade_a_beat_putter_is_handed_down() {
         let discs = [1, 2]
             .map(|id| putter(id, 174.0, Plastic::Base, if id == 1 { Grade::Fresh } else { Grade::Beat }));
-        let set = putting_set(&discs, &[1, 2].map(|id| Carried { disc_id: DiscId(id), spare: false }));
+        let set = putting_set(None, &discs, &[1, 2].map(|id| Carried { disc_id: DiscId(id), spare: false }));
         let old = set.findings.iter().find(|f| f.check == PuttingCheck::HandedDown);
         assert_eq!(old.map(|f| (f.ok, f.disc_ids.clone())), Some((false, vec![DiscId(2)])));
     }

@@ -153,7 +153,7 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
     let board = board(q.player, &usual, None, q.shelf, q.carried)?;
     let fly = |discs: &[Disc]| {
         let all: Vec<(&Disc, bool)> = discs.iter().map(|d| (d, false)).collect();
-        pucks(&arm, q.player.school, q.player.strong_style, arm.wind, &all)
+        pucks(q.player, &arm, q.player.strong_style, arm.wind, &all)
     };
     // Only what is carried is held against what it was.
     let carried = |d: &&Disc| q.carried.iter().any(|c| c.disc_id == d.id);

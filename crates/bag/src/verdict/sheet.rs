@@ -20,6 +20,7 @@ use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 use crate::verdict::board::{Puck, pucks};
 use crate::verdict::opened::{Point, points};
+use crate::verdict::school::{Objection, objections};
 
 /// A flight at one share of controlled power.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -68,6 +69,8 @@ pub struct Sheet {
     pub flights: Vec<PowerFlight>,
     /// Lines it does best, at most six.
     pub good_lines: Vec<GoodLine>,
+    /// What the player's school has against it.
+    pub objections: Vec<Objection>,
 }
 
 /// Shares of controlled power at which a disc is shown.
@@ -89,7 +92,7 @@ pub fn sheet(
     let style = style.unwrap_or(player.strong_style);
     style.drives("style")?;
     let t = thrown(disc)?;
-    let mut one = pucks(&arm, player.school, style, arm.wind, &[(disc, false)])?;
+    let mut one = pucks(player, &arm, style, arm.wind, &[(disc, false)])?;
     let throws: Vec<Throw> = POWERS
         .iter()
         .map(|(_, power)| Throw {
@@ -125,11 +128,13 @@ pub fn sheet(
         .collect();
     good_lines.sort_by(|a, b| b.chance.total_cmp(&a.chance));
     good_lines.truncate(6);
+    let puck = one.remove(0);
     Ok(Sheet {
+        objections: objections(player, disc, puck.bend.finish_deg),
         disc: disc.clone(),
         slot: player.lane(disc.spec.slot()),
         as_thrown: as_thrown(&disc.spec),
-        puck: one.remove(0),
+        puck,
         flights,
         good_lines,
     })

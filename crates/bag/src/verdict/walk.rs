@@ -13,8 +13,9 @@ use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
-use crate::verdict::board::{Board, board, pucks};
+use crate::verdict::board::{Board, Puck, board, pucks};
 use crate::verdict::putting::{PuttingSet, putting_set};
+use crate::verdict::school::{Objection, objections};
 use crate::verdict::standing::Question;
 
 /// A lane of the walk.
@@ -148,6 +149,8 @@ pub struct WalkDisc {
     pub peg: Option<Peg>,
     /// Whether the lane has no disc on that peg yet.
     pub fills: bool,
+    /// What the player's school has against it.
+    pub objections: Vec<Objection>,
 }
 
 /// One lane of the walk.
@@ -165,7 +168,7 @@ pub struct WalkLane {
     pub pegs: Vec<WalkPeg>,
     /// Carried discs.
     pub here: Vec<WalkDisc>,
-    /// Discs of the shelf that could be carried, those first that fill an empty peg.
+    /// Discs of the shelf that could be carried, those first that fill an empty peg, those last that the school would not carry.
     pub shelf: Vec<WalkDisc>,
     /// The lines that ask for its discs.
     pub line_keys: Vec<String>,
@@ -189,22 +192,20 @@ pub fn walk(q: &Question) -> Result<Walk, BagError> {
     let board = board(q.player, &usual, None, q.shelf, q.carried)?;
     let arm = Arm::of(q.player, &usual)?;
     let all: Vec<(&Disc, bool)> = q.shelf.iter().map(|d| (d, false)).collect();
-    let pegs: Vec<Option<Peg>> =
-        pucks(&arm, q.player.school, q.player.strong_style, arm.wind, &all)?.iter().map(|p| p.peg).collect();
+    let flown = pucks(q.player, &arm, q.player.strong_style, arm.wind, &all)?;
     let mut lanes: Vec<WalkLane> =
-        WalkStep::ALL.into_iter().map(|step| lane(q, &board, &pegs, step)).collect();
+        WalkStep::ALL.into_iter().map(|step| lane(q, &board, &flown, step)).collect();
     if q.player.habits.fast_first {
         lanes.reverse();
     }
-    Ok(Walk { lanes, putting: putting_set(q.shelf, q.carried) })
+    Ok(Walk { lanes, putting: putting_set(q.player.habits.putting, q.shelf, q.carried) })
 }
 
-fn lane(q: &Question, board: &Board, pegs: &[Option<Peg>], step: WalkStep) -> WalkLane {
+fn lane(q: &Question, board: &Board, flown: &[Puck], step: WalkStep) -> WalkLane {
     let slot = q.player.lane(step.slot());
     let of = |d: &Disc| WalkStep::of_disc(d.spec.slot(), d.spec.used_for) == step;
     let carried = |id: DiscId| q.carried.iter().any(|c| c.disc_id == id);
-    let discs: Vec<(&Disc, Option<Peg>)> =
-        q.shelf.iter().zip(pegs.iter().copied()).filter(|(d, _)| of(d)).collect();
+    let discs: Vec<(&Disc, &Puck)> = q.shelf.iter().zip(flown).filter(|(d, _)| of(d)).collect();
     let is_pegged = !matches!(step, WalkStep::PuttingSet | WalkStep::Utility);
     let sockets = board.lanes.iter().filter(|l| l.slot == slot && is_pegged).flat_map(|l| &l.sockets);
     let mut walk_pegs: Vec<WalkPeg> = sockets
@@ -219,17 +220,18 @@ fn lane(q: &Question, board: &Board, pegs: &[Option<Peg>], step: WalkStep) -> Wa
         })
         .collect();
     walk_pegs.sort_by_key(|p| p.peg);
-    let walk_disc = |&(d, peg): &(&Disc, Option<Peg>)| WalkDisc {
+    let walk_disc = |&(d, puck): &(&Disc, &Puck)| WalkDisc {
         disc_id: d.id,
-        peg,
-        fills: walk_pegs.iter().any(|p| Some(p.peg) == peg && p.wanted && p.disc_ids.is_empty()),
+        peg: puck.peg,
+        fills: walk_pegs.iter().any(|p| Some(p.peg) == puck.peg && p.wanted && p.disc_ids.is_empty()),
+        objections: objections(q.player, d, puck.bend.finish_deg),
     };
     let here = discs.iter().filter(|(d, _)| carried(d.id)).map(walk_disc).collect();
-    let free = |(d, _): &&(&Disc, Option<Peg>)| {
+    let free = |(d, _): &&(&Disc, &Puck)| {
         !carried(d.id) && d.spec.keeping.status.is_at_hand() && q.bag.allows(&d.spec)
     };
     let mut shelf: Vec<WalkDisc> = discs.iter().filter(free).map(walk_disc).collect();
-    shelf.sort_by_key(|d| !d.fills);
+    shelf.sort_by_key(|d| (d.objections.iter().any(|o| o.firm), !d.fills));
     let line_keys = q
         .lines
         .iter()

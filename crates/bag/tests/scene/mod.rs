@@ -1,6 +1,8 @@
 //! Players and discs for the tests.
 #![allow(dead_code, clippy::unwrap_used, missing_docs)]
 
+pub mod case;
+
 use zinc_kite_bag::catalogue::lines::lines_for;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers};

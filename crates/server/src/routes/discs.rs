@@ -7,6 +7,7 @@ use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, dele
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
+use zinc_kite_bag::disc::feel::off;
 use zinc_kite_bag::disc::plastic::{PLASTICS, PlasticFacts};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec};
 use zinc_kite_bag::disc::standard::{StandardCheck, checks};
@@ -49,6 +50,8 @@ pub struct DiscSheet {
     sheet: Sheet,
     /// Every check of the technical standards.
     standard: Vec<StandardCheck>,
+    /// What of it does not feel as the player likes, in words.
+    feels_off: Vec<String>,
 }
 
 /// A disc with what follows from what is known of it.
@@ -64,18 +67,29 @@ pub struct ShelfDisc {
     at_hand: bool,
     /// What the technical standards would not allow of it, in words.
     against_standard: Vec<String>,
+    /// What of it does not feel as the player likes, in words.
+    feels_off: Vec<String>,
 }
 
 /// A disc as every answer gives it: what follows from the player is no part of its version.
 fn shown(player: &Player, library: &Library, disc: Disc) -> Tagged<ShelfDisc> {
-    let broken = checks(&disc.spec, library.mould_of(&disc.spec)).into_iter().filter(|c| c.ok == Some(false));
+    let mould = library.mould_of(&disc.spec);
+    let feels_off = off(player, &disc.spec, mould);
+    let broken = checks(&disc.spec, mould).into_iter().filter(|c| c.ok == Some(false));
     let against_standard = broken.map(|c| format!("{}: {}", c.what, c.words)).collect();
     let DiscSpec { plastic, printed, .. } = disc.spec;
     let wear_share = disc.spec.wear.share(plastic, &printed.into());
     let at_hand = disc.spec.keeping.status.is_at_hand();
     Tagged::by(
         &disc.clone(),
-        ShelfDisc { slot: player.lane(disc.spec.slot()), wear_share, at_hand, against_standard, disc },
+        ShelfDisc {
+            slot: player.lane(disc.spec.slot()),
+            wear_share,
+            at_hand,
+            against_standard,
+            feels_off,
+            disc,
+        },
     )
 }
 
@@ -168,11 +182,13 @@ pub(super) async fn disc_sheet(
             let store = app.store();
             (store.disc(*id)?, store.library()?)
         };
-        let standard = checks(&disc.spec, library.mould_of(&disc.spec));
+        let mould = library.mould_of(&disc.spec);
+        let standard = checks(&disc.spec, mould);
         let now = app.snapshot()?;
+        let feels_off = off(&now.player, &disc.spec, mould);
         let conditions = day.conditions();
         let work = || sheet(&now.player, &conditions, day.style, &disc, &now.lines, &app.memo);
-        Ok(Json(DiscSheet { sheet: app.quickly(work)?, standard }))
+        Ok(Json(DiscSheet { sheet: app.quickly(work)?, standard, feels_off }))
     })
     .await
 }

@@ -87,6 +87,7 @@ impl Store {
             key: key_of(&o),
             generated: false,
             enabled: o.enabled,
+            spared: false,
             spec: o.spec,
         }));
         Ok(lines)

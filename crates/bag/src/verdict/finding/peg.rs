@@ -3,7 +3,7 @@
 use crate::disc::spec::{Disc, DiscId};
 use crate::verdict::finding::scene::Change;
 use crate::verdict::finding::{Finding, FindingKind, Scene};
-use crate::words::{degrees, percent, strokes};
+use crate::words::{degrees, percent};
 
 /// Wear from which a disc can be said to have worn out of its peg.
 const WORN: f64 = 0.25;
@@ -47,7 +47,7 @@ pub(super) fn worn_out(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
                 now.label(),
                 degrees(puck.bend.finish_deg),
                 successor.spec.name,
-                strokes(change.saves)
+                change.told()
             ),
             action_label: change.label,
             action: change.action,
@@ -79,7 +79,7 @@ pub(super) fn empty_pegs(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
                     disc.spec.name,
                     degrees(finish),
                     change.label,
-                    strokes(change.saves)
+                    change.told()
                 ),
                 action_label: change.label,
                 action: change.action,

@@ -4,11 +4,13 @@ use crate::disc::spec::{Disc, DiscId, Use};
 use crate::need::peg::Peg;
 use crate::thrower::slot::Slot;
 use crate::verdict::board::{Board, Puck};
-use crate::verdict::finding::Action;
+use crate::verdict::finding::{Action, LEAST_STROKES};
 use crate::verdict::ledger::Ledger;
+use crate::verdict::school::{objections, policy_strokes};
 use crate::verdict::season::SeasonLine;
 use crate::verdict::standing::Question;
 use crate::verdict::worth::Worth;
+use crate::words::strokes;
 
 /// What all finders look at.
 pub(crate) struct Scene<'a> {
@@ -30,6 +32,20 @@ pub(crate) struct Change {
     pub action: Action,
     pub label: String,
     pub saves: f64,
+    /// What the player's policy takes off in it: moulds and discs that the school would rather not have.
+    policy: f64,
+}
+
+impl Change {
+    /// What it saves, in words.
+    pub(crate) fn told(&self) -> String {
+        match self.policy {
+            p if p >= LEAST_STROKES => {
+                format!("{}, after {} for your school and moulds,", strokes(self.saves), strokes(p))
+            }
+            _ => strokes(self.saves),
+        }
+    }
 }
 
 impl Scene<'_> {
@@ -65,15 +81,35 @@ impl Scene<'_> {
     pub(crate) fn bench(&self) -> impl Iterator<Item = &Disc> {
         let free = |d: &&Disc| !self.carried(d.id) && d.spec.used_for == Use::Throwing;
         let at_hand = |d: &&Disc| d.spec.keeping.status.is_at_hand() && self.q.bag.allows(&d.spec);
-        self.q.shelf.iter().filter(free).filter(at_hand)
+        let suits = |d: &&Disc| !objections(self.q.player, d, self.finish_deg(d.id)).iter().any(|o| o.firm);
+        self.q.shelf.iter().filter(free).filter(at_hand).filter(suits)
     }
 
-    /// What the bag would leave after a change, against what it leaves now: strokes saved, negative if it leaves more.
+    fn finish_deg(&self, id: DiscId) -> f64 {
+        self.puck(id).map_or(0.0, |p| p.bend.finish_deg)
+    }
+
+    /// What the bag would leave after a change, against what it leaves now: strokes saved, negative if it leaves more; what
+    /// the player's policy takes off is taken off.
     pub(crate) fn saves(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
-        let now = self.ledger.columns(self.counted);
-        let mut after: Vec<DiscId> = self.counted.iter().copied().filter(|id| Some(*id) != bench).collect();
-        after.extend(carry);
-        self.ledger.leaves(&now) - self.ledger.leaves(&self.ledger.columns(&after))
+        let after = self.after(carry, bench);
+        let leaves = |ids: &[DiscId]| self.ledger.leaves(&self.ledger.columns(ids));
+        leaves(self.counted) - leaves(&after) - self.policy(&after)
+    }
+
+    fn after(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> Vec<DiscId> {
+        self.counted.iter().copied().filter(|id| Some(*id) != bench).chain(carry).collect()
+    }
+
+    /// What the player's policy takes off when the bag becomes another, strokes.
+    fn policy(&self, after: &[DiscId]) -> f64 {
+        let of = |ids: &[DiscId]| policy_strokes(self.q.player, self.q.shelf, ids, |id| self.finish_deg(id));
+        of(after) - of(self.counted)
+    }
+
+    fn change(&self, action: Action, label: String, saves: f64) -> Change {
+        let (carry, bench) = action.moves();
+        Change { policy: self.policy(&self.after(carry, bench)), action, label, saves }
     }
 
     pub(crate) fn is_full(&self) -> bool {
@@ -107,11 +143,7 @@ impl Scene<'_> {
         let name = self.name(carry);
         if !self.is_full() {
             let saves = self.saves(Some(carry), None);
-            return Some(Change {
-                action: Action::Carry { disc_id: carry },
-                label: format!("Carry {name}"),
-                saves,
-            });
+            return Some(self.change(Action::Carry { disc_id: carry }, format!("Carry {name}"), saves));
         }
         let free = |id: &DiscId| !taken.contains(id) && self.may_go(*id, Some(carry));
         let goes = self.q.carried.iter().map(|c| c.disc_id).filter(free);
@@ -122,7 +154,7 @@ impl Scene<'_> {
 
     fn swap(&self, carry: DiscId, bench: DiscId, saves: f64) -> Change {
         let label = format!("Carry {} for {}", self.name(carry), self.name(bench));
-        Change { action: Action::Swap { carry, bench }, label, saves }
+        self.change(Action::Swap { carry, bench }, label, saves)
     }
 
     /// The best disc to come for one that goes.

@@ -36,7 +36,7 @@ pub(super) fn twins(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
                 scene.name(less),
                 strokes(missed(scene, less)),
                 brought(scene, &change),
-                strokes(change.saves)
+                change.told()
             ),
             action_label: change.label,
             action: change.action,
@@ -66,7 +66,7 @@ pub(super) fn no_job(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
                     "{} {} in its place saves {} a round.",
                     w.words,
                     brought(scene, &change),
-                    strokes(change.saves)
+                    change.told()
                 ),
                 action_label: change.label,
                 action: change.action,
@@ -90,7 +90,7 @@ pub(super) fn better(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
         key: format!("better-{}", disc.id.0),
         kind: FindingKind::Better,
         title: format!("{} would earn its place", disc.spec.name),
-        reason: format!("{} saves {} a round over the season.", change.label, strokes(change.saves)),
+        reason: format!("{} saves {} a round over the season.", change.label, change.told()),
         action_label: change.label,
         action: change.action,
         other: None,

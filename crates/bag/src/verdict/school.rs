@@ -1,0 +1,94 @@
+//! What a player's school has against a disc, and what a further mould costs: the player's own policy, beside what the flights
+//! say.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::disc::as_thrown::as_thrown;
+use crate::disc::keeping::Tie;
+use crate::disc::plastic::Plastic;
+use crate::disc::spec::{Disc, DiscId, Use};
+use crate::need::peg::FIVE_PEG_EDGES;
+use crate::thrower::player::{Player, School};
+use crate::words::degrees;
+
+/// What a school has against a disc.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Objection {
+    /// Why, in words.
+    pub words: String,
+    /// Whether the school would not carry it at all; else it would rather have another that does as well.
+    pub firm: bool,
+}
+
+/// A disc heavier than this is not a light one, g. Own judgement.
+const LIGHT_G: f64 = 170.0;
+/// A disc whose fade exceeds its turn by more than this is truly overstable, however short it flies. Own judgement.
+const OVERSTABLE: f64 = 2.0;
+/// A drive of this speed or more is for room that a lean bag does without. Common practice, no source.
+const FAST: f64 = 10.0;
+/// What a disc that the school would rather not have must save beyond another, strokes a round. Own judgement.
+const RATHER_NOT_STROKES: f64 = 0.02;
+
+/// What the school of a disc's slot has against it; `finish_deg` is where it finishes thrown flat and full at this arm.
+pub fn objections(player: &Player, disc: &Disc, finish_deg: f64) -> Vec<Objection> {
+    let spec = &disc.spec;
+    if spec.used_for != Use::Throwing {
+        return vec![];
+    }
+    let comes_back = finish_deg >= FIVE_PEG_EDGES[1].1;
+    let speed = spec.printed.speed;
+    let objection = |firm, words: String| Objection { words, firm };
+    match player.school_of(spec.slot()) {
+        School::Three | School::Five => vec![],
+        School::Beginner => {
+            let fast = player.speed_ceiling().filter(|most| speed > *most);
+            let fast = fast.map(|most| objection(true, format!("faster than speed {most}")));
+            let n = as_thrown(spec).result;
+            let stable = (comes_back || n.turn + n.fade > OVERSTABLE).then(|| {
+                objection(true, format!("overstable at your arm: it finishes at {}", degrees(finish_deg)))
+            });
+            let hard = matches!(spec.plastic, Plastic::Premium | Plastic::PremiumSoft | Plastic::StiffGlow);
+            let plastic = hard.then(|| objection(false, "base plastic is easier to learn with".into()));
+            let heavy = (spec.mass_g > LIGHT_G)
+                .then(|| objection(false, format!("{:.0} g is heavy to learn with", spec.mass_g)));
+            [fast, stable, plastic, heavy].into_iter().flatten().collect()
+        }
+        School::Lean => {
+            let fast = (speed >= FAST).then(|| objection(true, "a lean bag has no fast drivers".into()));
+            let turns = (finish_deg < FIVE_PEG_EDGES[2].1)
+                .then(|| objection(true, "a lean bag has nothing that turns over".into()));
+            let dear = spec.keeping.ties.iter().any(|tie| *tie != Tie::WaterDisc);
+            let dear = dear.then(|| objection(false, "you would not like to lose it".into()));
+            [fast, turns, dear].into_iter().flatten().collect()
+        }
+    }
+}
+
+/// What the player's policy takes off what some discs save, strokes a round: every mould beyond the first, and every disc
+/// that the school would rather not have.
+pub(crate) fn policy_strokes(
+    player: &Player,
+    shelf: &[Disc],
+    ids: &[DiscId],
+    finish_deg: impl Fn(DiscId) -> f64,
+) -> f64 {
+    let discs: Vec<&Disc> = shelf.iter().filter(|d| ids.contains(&d.id)).collect();
+    let rather_not = |d: &&&Disc| objections(player, d, finish_deg(d.id)).iter().any(|o| !o.firm);
+    moulds_strokes(player, moulds(discs.iter().copied()))
+        + RATHER_NOT_STROKES * discs.iter().filter(rather_not).count() as f64
+}
+
+/// What so many moulds cost in a round, strokes: the first is free.
+pub(crate) fn moulds_strokes(player: &Player, moulds: usize) -> f64 {
+    player.habits.mould_strokes * moulds.saturating_sub(1) as f64
+}
+
+/// How many moulds some discs are of.
+pub(crate) fn moulds<'a>(discs: impl Iterator<Item = &'a Disc>) -> usize {
+    let mut known: Vec<(String, String)> =
+        discs.map(|d| (d.spec.maker.trim().to_lowercase(), d.spec.mould.trim().to_lowercase())).collect();
+    known.sort();
+    known.dedup();
+    known.len()
+}
