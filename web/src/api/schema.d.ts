@@ -100,6 +100,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/ghosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ghosts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/ladder": {
         parameters: {
             query?: never;
@@ -142,6 +158,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["move_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/preview/{disc}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["preview"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1473,6 +1505,34 @@ export interface components {
              */
             right_edge_m: number;
         };
+        /** @description Where a carried disc would sit. */
+        Ghost: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description Where it would finish seen from the tee, degrees, true left positive.
+             */
+            finish_left_deg: number;
+            peg?: components["schemas"]["Peg"] | null;
+        };
+        /**
+         * @description What is otherwise.
+         * @enum {string}
+         */
+        GhostKind: "ahead" | "behind" | "worn";
+        /** @description Carried discs as they would sit if one thing were otherwise. */
+        Ghosts: {
+            /** @description The discs; of those worn to the end there is none one grade on. */
+            discs: components["schemas"]["Ghost"][];
+            /** @description What is otherwise. */
+            kind: components["schemas"]["GhostKind"];
+            /**
+             * Format: double
+             * @description Speed of the wind at 10 m, m/s; absent for wear.
+             */
+            wind_m_s?: number | null;
+        };
         /** @description A line a disc is good for. */
         GoodLine: {
             /**
@@ -1699,6 +1759,16 @@ export interface components {
             discs: number;
             /** @description The lane its discs belong to. */
             slot: components["schemas"]["Slot"];
+        };
+        /** @description A carried disc that another could not be told from. */
+        Likeness: {
+            /** @description The carried disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description Overlap of their clouds, 0 to 1.
+             */
+            overlap: number;
         };
         /** @description A line with its identity. */
         Line: components["schemas"]["LineSpec"] & {
@@ -2277,6 +2347,15 @@ export interface components {
          * @enum {string}
          */
         Prevailing: "none" | "ahead" | "behind" | "left" | "right";
+        /** @description A disc as it would lie among the carried ones. */
+        Preview: {
+            /** @description The disc in its place. */
+            puck: components["schemas"]["Puck"];
+            /** @description The lane. */
+            slot: components["schemas"]["Slot"];
+            /** @description Carried discs it would be a twin of, the likest first. */
+            twins: components["schemas"]["Likeness"][];
+        };
         /** @description Body of every failed request, `application/problem+json`. */
         Problem: {
             /** @description What was expected, what came and how to mend it. */
@@ -2326,6 +2405,8 @@ export interface components {
              * @description Where it finishes seen from the tee, degrees, true left positive.
              */
             finish_left_deg: number;
+            /** @description The only styles it is kept for; none named means all. */
+            kept_for: components["schemas"]["Style"][];
             /** @description Mould. */
             mould: string;
             /** @description Its name. */
@@ -3614,6 +3695,54 @@ export interface operations {
             };
         };
     };
+    ghosts: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ghosts"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_ladder: {
         parameters: {
             query?: {
@@ -3757,6 +3886,55 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+                disc: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
                 };
             };
             default: {

@@ -69,6 +69,7 @@ function likeMould(used: Feel['used'], id: number | typeof EITHER) {
           </td>
           <td v-for="key in ['bead', 'thumb_track'] as const" :key="key">
             <el-select
+              :empty-values="[null]"
               :model-value="yesNo(wish(used)[key])"
               :aria-label="`${HAND_USES[used]}: ${key === 'bead' ? 'bead' : 'thumb track'}`"
               @update:model-value="set(used, { [key]: orNull($event) })"
@@ -80,6 +81,7 @@ function likeMould(used: Feel['used'], id: number | typeof EITHER) {
           </td>
           <td>
             <el-select
+              :empty-values="[null]"
               :model-value="wish(used).stiffness ?? EITHER"
               :aria-label="`${HAND_USES[used]}: plastic`"
               :data-test="`feel-${used}-stiffness`"
@@ -91,6 +93,7 @@ function likeMould(used: Feel['used'], id: number | typeof EITHER) {
           </td>
           <td v-if="measured.length">
             <el-select
+              :empty-values="[null]"
               :model-value="EITHER"
               placeholder="a mould…"
               :aria-label="`${HAND_USES[used]}: take the measures of a mould`"
@@ -126,6 +129,6 @@ td {
   width: 84px;
 }
 .el-select {
-  width: 112px;
+  width: 98px;
 }
 </style>

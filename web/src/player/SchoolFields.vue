@@ -82,6 +82,7 @@ const bySlot = ref(habits.value.schools.length > 0)
       <label v-for="slot in slotted" :key="slot">
         <span>{{ SLOTS[slot] }}</span>
         <el-select
+          :empty-values="[null]"
           :model-value="own(slot) ?? ''"
           :data-test="`school-${slot}`"
           @update:model-value="setOwn(slot, $event)"

@@ -86,6 +86,7 @@ function spare(style: Style, yes: boolean) {
   <label>
     <span>I putt</span>
     <el-select
+      :empty-values="[null]"
       :model-value="habits.putting ?? ''"
       data-test="putting-style"
       @update:model-value="say({ putting: $event === '' ? null : $event })"

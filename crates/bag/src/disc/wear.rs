@@ -38,6 +38,11 @@ impl Grade {
     /// All of them, the freshest first.
     pub const ALL: [Grade; 5] = [Grade::Fresh, Grade::BrokenIn, Grade::Seasoned, Grade::Beat, Grade::Flippy];
 
+    /// The grade after this; `None` after the last.
+    pub fn next(self) -> Option<Grade> {
+        Grade::ALL.into_iter().find(|grade| *grade > self)
+    }
+
     /// The grade that comes nearest to a share of all possible wear.
     pub fn of_share(share: f64) -> Grade {
         let off = |g: &Grade| (g.share() - share).abs();

@@ -15,7 +15,7 @@ use crate::error::BagError;
 use crate::need::peg::{Bend, Peg, bend};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
-use crate::thrower::player::{Player, School};
+use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 use crate::verdict::carried::Carried;
@@ -40,6 +40,8 @@ pub struct Puck {
     pub wear_share: f64,
     /// What it is carried for.
     pub used_for: Use,
+    /// The only styles it is kept for; none named means all.
+    pub kept_for: Vec<Style>,
     /// Spare on purpose.
     pub spare: bool,
     /// Its bend today.
@@ -52,7 +54,7 @@ pub struct Puck {
     pub distance_m: f64,
     /// Greatest height, m.
     pub apex_m: f64,
-    /// The peg it sits on today; none for discs that are only putted with or do special jobs.
+    /// The peg it sits on today; none for discs that are only putted with, do special jobs or are kept for other styles.
     pub peg: Option<Peg>,
 }
 
@@ -171,25 +173,31 @@ pub fn pucks(
             numbers: sum.result,
             wear_share: sum.wear_share,
             used_for: disc.spec.used_for,
+            kept_for: disc.spec.keeping.kept_for.clone(),
             spare: *spare,
             bend,
             finish_left_deg: side * bend.finish_deg,
             swing_left_deg: -side * bend.swing_deg,
             distance_m: outcome.distance_m(),
             apex_m: outcome.apex_m,
-            peg: (disc.spec.used_for == Use::Throwing)
+            peg: (disc.spec.used_for == Use::Throwing && disc.spec.keeping.answers(style))
                 .then(|| Peg::of(bend, player.school_of(disc.spec.slot()))),
         }
     };
     Ok(discs.iter().zip(&flights).map(|(d, f)| puck(d, f)).collect())
 }
 
-fn sockets(arm: &Arm, style: Style, slot: Slot, school: School, pucks: &[Puck]) -> Vec<Socket> {
+/// Pegs are wanted in the player's strong style: that is the one whose lines ask for them.
+fn sockets(player: &Player, arm: &Arm, style: Style, slot: Slot, pucks: &[Puck]) -> Vec<Socket> {
     if slot == Slot::Utility {
         return vec![];
     }
     let side = arm.natural_side(style);
-    let (wanted, unwanted) = wanted(&Family::of(arm, style, slot), school);
+    let school = player.school_of(slot);
+    let (wanted, unwanted) = match style == player.strong_style {
+        true => wanted(&Family::of(arm, style, slot), school),
+        false => (vec![], vec![]),
+    };
     let mut sockets: Vec<Socket> = Peg::of_school(school)
         .iter()
         .map(|&peg| {
@@ -279,7 +287,7 @@ pub fn board(
         lanes.push(Lane {
             slot,
             label: slot.label(),
-            sockets: sockets(&arm, style, slot, player.school_of(slot), &pucks),
+            sockets: sockets(player, &arm, style, slot, &pucks),
             twins: if slot == Slot::Utility { vec![] } else { twins(&arm, style, &only, carried) },
             pucks,
         });

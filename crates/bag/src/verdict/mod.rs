@@ -6,6 +6,7 @@ pub mod board;
 pub mod carried;
 pub mod compare;
 pub mod finding;
+pub mod ghost;
 pub mod ladder;
 mod ledger;
 pub mod opened;

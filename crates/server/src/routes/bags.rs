@@ -8,10 +8,12 @@ use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
 use zinc_kite_bag::need::line::Line;
+use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::board::{Board, board};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::compare::{Backup, Comparison, backups, bag_of_backups};
+use zinc_kite_bag::verdict::ghost::{Ghosts, Preview, ghosts, preview};
 use zinc_kite_bag::verdict::ladder::{Ladder, ladders};
 use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
@@ -44,6 +46,8 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         .service(resource("/api/bags/{id}/ladder", "GET", [get().to(show_ladder)]))
         .service(resource("/api/bags/{id}/walk", "GET", [get().to(show_walk)]))
         .service(resource("/api/bags/{id}/board", "GET", [get().to(show_board)]))
+        .service(resource("/api/bags/{id}/ghosts", "GET", [get().to(show_ghosts)]))
+        .service(resource("/api/bags/{id}/preview/{disc}", "GET", [get().to(show_preview)]))
         .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
         .service(resource("/api/bags/{id}/table", "GET", [get().to(show_table)]))
         .service(resource("/api/bags/{id}/season", "GET", [get().to(season)]))
@@ -61,6 +65,12 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<Bag>>>, ApiEr
 /// A bag as it stands.
 fn stands(store: &Store, id: BagId) -> Result<Tagged<Bag>, ApiError> {
     Ok(Tagged::of(store.bag(id)?))
+}
+
+/// What a board is set from.
+fn laid_out(app: &App, id: BagId) -> Result<(Player, Vec<Disc>, Bag), ApiError> {
+    let store = app.store();
+    Ok((store.player()?.unwrap_or_default(), store.discs()?, store.bag(id)?))
 }
 
 /// A bag to make.
@@ -159,12 +169,42 @@ pub(super) async fn show_board(
     day: Query<Day>,
 ) -> Result<Json<Board>, ApiError> {
     off_thread(&app, move |app| {
-        let (player, shelf, bag) = {
-            let store = app.store();
-            (store.player()?.unwrap_or_default(), store.discs()?, store.bag(*id)?)
-        };
+        let (player, shelf, bag) = laid_out(app, *id)?;
         let set = || board(&player, &day.conditions(), day.style, &shelf, &bag.carried);
         Ok(Json(app.quickly(set)?))
+    })
+    .await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/ghosts", operation_id = "ghosts", params(("id" = i64, Path), Day),
+    responses((status = 200, body = [Ghosts]), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show_ghosts(
+    app: Data<App>,
+    id: Path<BagId>,
+    day: Query<Day>,
+) -> Result<Json<Vec<Ghosts>>, ApiError> {
+    off_thread(&app, move |app| {
+        let (player, shelf, bag) = laid_out(app, *id)?;
+        let fly = || ghosts(&player, &day.conditions(), day.style, &shelf, &bag.carried);
+        Ok(Json(app.quickly(fly)?.into()))
+    })
+    .await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/preview/{disc}", operation_id = "preview",
+    params(("id" = i64, Path), ("disc" = i64, Path), Day),
+    responses((status = 200, body = Preview), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show_preview(
+    app: Data<App>,
+    ids: Path<(BagId, DiscId)>,
+    day: Query<Day>,
+) -> Result<Json<Preview>, ApiError> {
+    off_thread(&app, move |app| {
+        let (id, disc) = *ids;
+        let (player, shelf, bag) = laid_out(app, id)?;
+        let disc = app.store().disc(disc)?;
+        let lay = || preview(&player, &day.conditions(), day.style, &disc, &shelf, &bag.carried);
+        Ok(Json(app.quickly(lay)?))
     })
     .await
 }
@@ -222,10 +262,7 @@ pub(super) async fn show_ladder(
     day: Query<Day>,
 ) -> Result<Json<Vec<Ladder>>, ApiError> {
     off_thread(&app, move |app| {
-        let (player, shelf, bag) = {
-            let store = app.store();
-            (store.player()?.unwrap_or_default(), store.discs()?, store.bag(*id)?)
-        };
+        let (player, shelf, bag) = laid_out(app, *id)?;
         Ok(Json(app.quickly(|| ladders(&player, &day.conditions(), &shelf, &bag.carried))?))
     })
     .await

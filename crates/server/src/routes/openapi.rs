@@ -46,6 +46,8 @@ use crate::error::{ApiError, Problem};
         bags::show_ladder,
         bags::show_walk,
         bags::show_board,
+        bags::show_ghosts,
+        bags::show_preview,
         bags::analysis,
         bags::show_table,
         bags::season,
