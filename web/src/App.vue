@@ -228,6 +228,13 @@ nav .apart::before {
   height: 20px;
   background: var(--rule);
 }
+@media (min-width: 1000px) {
+  .top {
+    position: sticky;
+    z-index: 6;
+    top: 0;
+  }
+}
 @media (max-width: 600px) {
   .top {
     min-height: 44px;

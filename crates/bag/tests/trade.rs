@@ -15,7 +15,7 @@ use zinc_kite_bag::need::line::LineSpec;
 use zinc_kite_bag::need::peg::Peg;
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
-use zinc_kite_bag::thrower::player::{Player, School, Skill};
+use zinc_kite_bag::thrower::player::{Player, Skill};
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::verdict::board::{Puck, pucks};

@@ -277,7 +277,7 @@ fn prop_observed_numbers_stand_for_the_printed_ones() {
 fn prop_a_sheet_tells_of_one_disc() {
     let d = disc(1, worn(spec(9.0, 5.0, -1.0, 2.0), Grade::BrokenIn));
     let memo = Memo::default();
-    let found = sheet(&me(), &Conditions::default(), None, &d, &lines(), &memo).unwrap();
+    let found = sheet(&me(), &Conditions::default(), None, &d, &[], &lines(), &memo).unwrap();
     let distances: Vec<f64> = found.flights.iter().map(|f| f.distance_m).collect();
     assert_eq!(distances.len(), 3);
     assert!(distances.windows(2).all(|w| w[0] > w[1]), "full, three-quarter, soft: {distances:?}");

@@ -68,10 +68,10 @@ export function useBag() {
 }
 
 /** An answer about the current bag under some conditions; the last one stays while the next is on its way. */
-function useAboutBag<T>(
+function useAboutBag<T, C = Conditions>(
   name: string,
-  conditions: MaybeRefOrGetter<Conditions>,
-  ask: (id: number, query: Conditions, signal: AbortSignal) => Promise<T>,
+  conditions: MaybeRefOrGetter<C>,
+  ask: (id: number, query: C, signal: AbortSignal) => Promise<T>,
   wanted: () => boolean = () => true,
 ) {
   const bag = useBag()
@@ -84,9 +84,51 @@ function useAboutBag<T>(
   })
 }
 
-export function useBoard(conditions: MaybeRefOrGetter<Conditions>) {
-  return useAboutBag('board', conditions, (id, query, signal) =>
-    take(api.GET('/api/bags/{id}/board', { params: { path: { id }, query: asQuery(query) }, signal })),
+/** The style a board is set in; without one the player's strong style. */
+type Throws = MaybeRefOrGetter<'backhand' | 'forehand' | undefined>
+interface Setting {
+  conditions: Conditions
+  style: 'backhand' | 'forehand' | undefined
+}
+const asSetting = ({ conditions, style }: Setting) => ({ ...asQuery(conditions), style })
+
+export function useBoard(conditions: MaybeRefOrGetter<Conditions>, style?: Throws) {
+  const setting = () => ({ conditions: toValue(conditions), style: toValue(style) })
+  return useAboutBag('board', setting, (id, query: Setting, signal) =>
+    take(api.GET('/api/bags/{id}/board', { params: { path: { id }, query: asSetting(query) }, signal })),
+  )
+}
+
+/** Where carried discs would sit in the season's winds and one grade of wear on. */
+export function useGhosts(conditions: MaybeRefOrGetter<Conditions>, style: Throws, wanted: () => boolean) {
+  const setting = () => ({ conditions: toValue(conditions), style: toValue(style) })
+  return useAboutBag(
+    'ghosts',
+    setting,
+    (id, query: Setting, signal) =>
+      take(api.GET('/api/bags/{id}/ghosts', { params: { path: { id }, query: asSetting(query) }, signal })),
+    wanted,
+  )
+}
+
+/** A disc of the shelf as it would lie among the carried ones. */
+export function usePreview(
+  disc: Ref<number | null>,
+  conditions: MaybeRefOrGetter<Conditions>,
+  style: Throws,
+) {
+  const setting = () => ({ conditions: toValue(conditions), style: toValue(style), disc: disc.value ?? 0 })
+  return useAboutBag(
+    'preview',
+    setting,
+    (id, { disc, ...query }: Setting & { disc: number }, signal) =>
+      take(
+        api.GET('/api/bags/{id}/preview/{disc}', {
+          params: { path: { id, disc }, query: asSetting(query) },
+          signal,
+        }),
+      ),
+    () => disc.value !== null,
   )
 }
 

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import BagBar from '@/bag/BagBar.vue'
-import BoardLane from '@/bag/BoardLane.vue'
+import BagBoard from '@/bag/BagBoard.vue'
 import DayDials from '@/common/DayDials.vue'
 import FixFirst from '@/bag/FixFirst.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
@@ -17,17 +17,13 @@ import {
   useSeason,
   useSeasonProgress,
   useSettled,
-  useUnits,
 } from '@/api/useData'
-import { figure, shown } from '@/common/units'
+import { figure } from '@/common/units'
 import { useDay } from '@/common/stores/day'
-import { useSelection } from '@/common/stores/selection'
 import { addressOf, useLeft } from '@/walk/walk'
 
 const day = useDay()
-const selection = useSelection()
 const actions = useActions()
-const units = useUnits()
 const player = usePlayer()
 const bag = useBag()
 const board = useBoard(() => day.conditions)
@@ -45,17 +41,11 @@ const stopped = computed(
 
 const judged = computed(() => analysis.data.value)
 const year = computed(() => season.data.value)
-/** Discs that are never the one to throw. */
-const idle = computed(
-  () => new Set((year.value?.worths ?? []).filter((w) => w.jobs.length === 0).map((w) => w.disc_id)),
-)
-const jobs = computed(() => new Map((year.value?.worths ?? []).map((w) => [w.disc_id, w.short] as const)))
 const counts = computed(() => {
   const lines = year.value?.lines ?? []
   const of = (standing: string) => lines.filter((l) => l.standing === standing).length
   return { all: lines.length, made: of('made'), thin: of('thin'), gap: of('gap'), beyond: of('beyond_arm') }
 })
-const state = (slot: string) => year.value?.slots.find((s) => s.slot === slot)
 const error = computed(
   () => board.error.value ?? season.error.value ?? analysis.error.value ?? bag.error.value,
 )
@@ -69,34 +59,9 @@ watch(
   ([discs, saved]) => discs === 0 && saved === false && !left.value && void router.replace('/walk'),
   { immediate: true },
 )
-const focused = ref<number | null>(null)
 
 function retry() {
   void actions.refresh()
-}
-
-/** Arrows walk over the discs as they lie: left and right along a lane, up and down between lanes. */
-function onKey(event: KeyboardEvent) {
-  const lanes = (board.data.value?.lanes ?? []).filter((l) => l.pucks.length > 0)
-  const at = lanes.findIndex((l) => l.pucks.some((p) => p.disc_id === focused.value))
-  const lane = lanes[at]
-  const puck = lane?.pucks.findIndex((p) => p.disc_id === focused.value) ?? -1
-  const here = lane?.pucks[puck]
-  if (!lane || !here) return
-  if (event.key === 'b') {
-    void actions.bench({ id: here.disc_id, name: here.name })
-    return
-  }
-  let next
-  if (event.key === 'ArrowLeft') next = lane.pucks[puck - 1]
-  else if (event.key === 'ArrowRight') next = lane.pucks[puck + 1]
-  else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
-    const other = lanes[at + (event.key === 'ArrowUp' ? -1 : 1)]
-    const distance = (deg: number) => Math.abs(deg - here.finish_left_deg)
-    next = other?.pucks.toSorted((a, b) => distance(a.finish_left_deg) - distance(b.finish_left_deg))[0]
-  } else return
-  event.preventDefault()
-  if (next) document.querySelector<HTMLElement>(`[data-disc="${next.disc_id}"]`)?.focus()
 }
 </script>
 
@@ -104,8 +69,11 @@ function onKey(event: KeyboardEvent) {
   <div class="page">
     <ProblemNote v-if="error" :error="error" @retry="retry" />
     <div class="page-head">
+      <h1 class="grow">{{ bag.data.value?.name ?? 'Bag' }}</h1>
+      <BagBar v-if="bag.data.value" :bag="bag.data.value" :board="board.data.value" />
+    </div>
+    <div class="verdict">
       <div class="grow">
-        <h1>{{ bag.data.value?.name ?? 'Bag' }}</h1>
         <p v-if="year && judged" class="value" data-test="summary">
           <template v-if="scope === 'season'">
             Leaves <b>{{ figure(year.leaves_strokes, 1) }}</b> strokes a round over the season; all of your
@@ -137,7 +105,6 @@ function onKey(event: KeyboardEvent) {
         <el-radio-button value="season">Season</el-radio-button>
         <el-radio-button value="today">Today</el-radio-button>
       </el-radio-group>
-      <BagBar v-if="bag.data.value" :bag="bag.data.value" :board="board.data.value" />
     </div>
     <DayDials />
     <p v-if="left && bag.data.value?.carried.length" class="left" data-test="walk-resume">
@@ -155,34 +122,11 @@ function onKey(event: KeyboardEvent) {
       }}</RouterLink>
     </div>
     <div class="work">
-      <section class="board" aria-label="Board" @keydown="onKey">
-        <p class="scale soft" aria-hidden="true">
-          <span>← finishes left</span>
-          <span v-if="player.data.value && board.data.value">
-            {{ board.data.value.style }}, flat, full controlled power; arm
-            {{ shown(units, 'speed', board.data.value.arm_m_s, 1) }}
-          </span>
-          <span>finishes right →</span>
-        </p>
-        <template v-if="board.data.value">
-          <BoardLane
-            v-for="lane in board.data.value.lanes"
-            :key="lane.slot"
-            :lane="lane"
-            :edge-deg="board.data.value.edge_deg"
-            :idle="idle"
-            :jobs="jobs"
-            :state="state(lane.slot)"
-            :selected="selection.discId"
-            @open="selection.discId = $event"
-            @focus="focused = $event"
-          />
-        </template>
-        <p class="legend soft">
-          Broken edge: worn. Hatched: an empty peg this slot wants. Bracket: twins. Line under a disc: how far
-          it swings the other way first; “as Drift”: far enough to count there.
-        </p>
-      </section>
+      <BagBoard
+        :bag="bag.data.value"
+        :season="year"
+        :strong="player.data.value?.strong_style === 'forehand' ? 'forehand' : 'backhand'"
+      />
       <div>
         <FixFirst
           :findings="year?.findings"
@@ -206,21 +150,6 @@ function onKey(event: KeyboardEvent) {
   gap: 16px;
   margin-top: 12px;
   align-items: start;
-}
-.scale {
-  display: flex;
-  justify-content: space-between;
-  gap: 8px;
-  padding: 0 0 4px 92px;
-  font-size: 13px;
-}
-.board {
-  border-bottom: 2px solid var(--ink);
-}
-.legend {
-  padding: 6px 0 8px 92px;
-  font-size: 13px;
-  border-top: 2px solid var(--ink);
 }
 .start {
   margin-top: 12px;
@@ -249,6 +178,19 @@ function onKey(event: KeyboardEvent) {
   text-decoration: underline;
   cursor: pointer;
 }
+.page-head {
+  margin-bottom: 2px;
+}
+.verdict {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+  align-items: center;
+  margin-bottom: 8px;
+}
+.verdict .grow {
+  flex: 1 1 300px;
+}
 .value b {
   font-size: 19px;
 }
@@ -265,13 +207,8 @@ function onKey(event: KeyboardEvent) {
     grid-template-columns: 1fr;
   }
 }
-@media (max-width: 600px) {
-  .scale,
-  .legend {
-    padding-left: 0;
-  }
-  .scale span:nth-child(2) {
-    display: none;
-  }
+/* An open disc takes the room beside the board; what there is to fix goes below. */
+:global(.with-panel .work) {
+  grid-template-columns: minmax(0, 1fr);
 }
 </style>

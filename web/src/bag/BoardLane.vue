@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { Lane, Puck, SlotState } from '@/api/client'
+import type { Ghost, Lane, Puck, SlotState } from '@/api/client'
 import { useUnits } from '@/api/useData'
 import { across, intoRows, PUCK_PX } from '@/bag/board'
 import { percent, shown, signed, strokes } from '@/common/units'
@@ -15,8 +15,16 @@ const props = defineProps<{
   jobs: ReadonlyMap<number, string>
   state?: SlotState
   selected: number | null
+  /** Where discs would sit if one thing were otherwise. */
+  ghosts: ReadonlyMap<number, Ghost>
+  /** A disc that is held over the board, where it would lie. */
+  coming?: Puck
 }>()
-const emit = defineEmits<{ open: [id: number]; focus: [id: number] }>()
+const emit = defineEmits<{
+  open: [id: number]
+  focus: [id: number]
+  grab: [event: PointerEvent, puck: Puck]
+}>()
 
 const ROW_PX = 28
 const HEAD_PX = 23
@@ -27,7 +35,15 @@ const track = ref<HTMLElement | null>(null)
 const { width } = useElementSize(track)
 
 const mark = (p: Puck) =>
-  p.spare ? 'spare' : p.used_for === 'putting' ? 'putting' : props.idle.has(p.disc_id) ? 'no job' : ''
+  p.spare
+    ? 'spare'
+    : p.used_for === 'putting'
+      ? 'putting'
+      : p.kept_for.length > 0
+        ? `only ${p.kept_for.join(', ')}`
+        : props.idle.has(p.disc_id)
+          ? 'no job'
+          : ''
 /** Said beside the second of a pair: the bracket leads to it. */
 const twinOf = (p: Puck) => {
   const pair = props.lane.twins.find((t) => t.b === p.disc_id && !t.on_purpose)
@@ -71,7 +87,8 @@ const placed = computed(() =>
   intoRows(groups.value, width.value, (p) => across(p.finish_left_deg, props.edgeDeg), nameWidth),
 )
 const rows = computed(() => Math.max(1, ...placed.value.map((p) => p.row + 1)))
-const height = computed(() => HEAD_PX + rows.value * ROW_PX + 4)
+/** A disc that comes gets a row of its own below the others. */
+const height = computed(() => HEAD_PX + (rows.value + (props.coming ? 1 : 0)) * ROW_PX + 4)
 const top = (row: number) => HEAD_PX + row * ROW_PX + ROW_PX / 2
 const fullX = (leftDeg: number) =>
   PUCK_PX / 2 + across(leftDeg, props.edgeDeg) * Math.max(0, width.value - PUCK_PX)
@@ -88,6 +105,14 @@ const trails = computed(() =>
   placed.value
     .filter((p) => p.item.bend.swing_deg > 0.8 && p.item.bend.swing_deg + p.item.bend.finish_deg > 0.8)
     .map((p) => ({ id: p.item.disc_id, from: fullX(p.item.swing_left_deg), to: p.x, y: top(p.row) })),
+)
+const ghostly = computed(() =>
+  placed.value.flatMap((p) => {
+    const ghost = props.ghosts.get(p.item.disc_id)
+    if (!ghost) return []
+    const to = fullX(ghost.finish_left_deg)
+    return Math.abs(to - p.x) < 4 ? [] : [{ id: p.item.disc_id, from: p.x, to, y: top(p.row) }]
+  }),
 )
 const brackets = computed(() =>
   props.lane.twins.flatMap((t) => {
@@ -107,7 +132,11 @@ const stateWords = computed(
 function words(p: Puck): string {
   const where = `finishes ${signed(p.bend.finish_deg)}°, swings ${p.bend.swing_deg.toFixed(1)}°, flies ${shown(units.value, 'distance', p.distance_m)}`
   const job = props.jobs.get(p.disc_id)?.toLowerCase()
-  return `${p.name}, ${p.peg ?? mark(p)}: ${where}, ${percent(p.wear_share)} worn${job ? `; for ${job}` : ''}`
+  const ghost = props.ghosts.get(p.disc_id)
+  const then = ghost
+    ? `; then ${signed(Math.abs(ghost.finish_left_deg))}° ${ghost.finish_left_deg < 0 ? 'right' : 'left'}`
+    : ''
+  return `${p.name}, ${p.peg ?? mark(p)}: ${where}, ${percent(p.wear_share)} worn${job ? `; for ${job}` : ''}${then}`
 }
 </script>
 
@@ -140,6 +169,10 @@ function words(p: Puck): string {
         <g v-for="t in trails" :key="t.id">
           <path :d="`M${t.to} ${t.y + 12}H${t.from}v-7`" class="trail" />
         </g>
+        <g v-for="g in ghostly" :key="`ghost-${g.id}`" class="ghost" :data-ghost="g.id">
+          <path :d="`M${g.from} ${g.y}H${g.to}`" />
+          <circle :cx="g.to" :cy="g.y" r="8" />
+        </g>
         <g v-for="b in brackets" :key="b.key" class="twin">
           <path v-if="!b.same" :d="`M${b.x + 6} ${b.y1} H${b.x} V${b.y2} H${b.x + 6}`" />
           <path v-else :d="`M${b.x + 7} ${b.y1 + 17} v3 H${b.x2} v-3`" />
@@ -161,6 +194,7 @@ function words(p: Puck): string {
         :data-finish="p.item.finish_left_deg.toFixed(2)"
         @click="emit('open', p.item.disc_id)"
         @focus="emit('focus', p.item.disc_id)"
+        @pointerdown="emit('grab', $event, p.item)"
       >
         <DiscMark :colour="p.item.colour" :wear="p.item.wear_share" :idle="idle.has(p.item.disc_id)" />
         <span class="name">{{ p.item.name }}</span>
@@ -169,6 +203,15 @@ function words(p: Puck): string {
           tag
         }}</span>
       </button>
+      <div
+        v-if="coming"
+        class="coming"
+        :style="{ left: `${fullX(coming.finish_left_deg)}px`, top: `${top(rows)}px` }"
+        aria-hidden="true"
+        data-test="coming"
+      >
+        <DiscMark :colour="coming.colour" :wear="coming.wear_share" />
+      </div>
     </div>
   </div>
 </template>
@@ -253,6 +296,29 @@ function words(p: Puck): string {
   stroke: var(--ink-soft);
   stroke-width: 2;
 }
+.ghost path,
+.ghost circle {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.ghost path {
+  stroke-dasharray: 3 4;
+}
+.ghost circle {
+  fill: color-mix(in srgb, var(--panel) 70%, transparent);
+}
+.coming {
+  position: absolute;
+  display: grid;
+  width: 34px;
+  height: 34px;
+  margin: -17px 0 0 -17px;
+  place-items: center;
+  border: 3px dashed var(--accent);
+  border-radius: 50%;
+  pointer-events: none;
+}
 .twin path {
   fill: none;
   stroke: var(--accent);
@@ -273,6 +339,8 @@ function words(p: Puck): string {
   font-size: 14px;
   cursor: pointer;
   white-space: nowrap;
+  user-select: none;
+  -webkit-touch-callout: none;
 }
 .puck.flipped {
   flex-direction: row-reverse;

@@ -18,7 +18,7 @@ export const isTyping = (target: EventTarget | null) =>
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 
 /** Behind a dialog no key does anything. */
-const isDialogOpen = () =>
+export const isDialogOpen = () =>
   [...document.querySelectorAll<HTMLElement>('[role="dialog"][aria-modal="true"]')].some(
     (dialog) => dialog.offsetParent !== null || dialog.getClientRects().length > 0,
   )

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The range as a file: picture or table.
 import { api, type RangeRequest, take } from '@/api/client'
-import { save, standalone, toPng } from '@/range/picture'
+import { save, standalone, toPng } from '@/common/picture'
 import { useNotice } from '@/common/stores/notice'
 
 const props = defineProps<{ request: RangeRequest; captions: readonly string[] }>()

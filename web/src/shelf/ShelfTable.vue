@@ -112,7 +112,7 @@ const direction = (by: Column) =>
             >
           </td>
           <td class="worth" :title="known.worths.value.get(d.id)?.words" data-test="worth">
-            <template v-if="known.worths.value.get(d.id)?.jobs.length">
+            <template v-if="known.worths.value.get(d.id)?.short">
               {{ known.worths.value.get(d.id)!.short
               }}<small
                 >{{ known.carriedAs(d.id) ? 'missed by' : 'would save' }}

@@ -12,7 +12,7 @@ use crate::thrower::arm::Arm;
 use crate::verdict::board::{Board, board};
 use crate::verdict::ledger::total;
 use crate::verdict::sieve::{Entrant, On};
-use crate::verdict::standing::{LineVerdict, Question};
+use crate::verdict::standing::{LineVerdict, PuttersApart, Question};
 use crate::verdict::work::Work;
 
 /// The judgement for today.
@@ -40,7 +40,8 @@ pub fn analyse(q: &Question, memo: &Memo, work: &Work) -> Result<Analysis, BagEr
     // What the event's rules keep out of the hand has no turn.
     let allowed = q.allowed();
     let in_hand = q.shelf.iter().filter(|d| allowed.contains(&d.id));
-    let in_hand: Vec<Entrant> = in_hand.map(Entrant::of).collect::<Result<_, BagError>>()?;
+    let apart = PuttersApart::on(q.shelf);
+    let in_hand: Vec<Entrant> = in_hand.map(|d| Entrant::of(d, apart)).collect::<Result<_, BagError>>()?;
     let lines: Vec<LineVerdict> = q
         .lines
         .par_iter()

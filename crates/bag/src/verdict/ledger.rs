@@ -19,7 +19,7 @@ use crate::thrower::arm::Arm;
 use crate::thrower::season::{Weather, WeatherKind};
 use crate::verdict::alike::{FOLLOWERS, StandIn, stand_ins};
 use crate::verdict::sieve::{Entrant, Heat, On, Roomy, most_room, promising};
-use crate::verdict::standing::Question;
+use crate::verdict::standing::{PuttersApart, Question};
 use crate::verdict::table::slow_to_fast;
 use crate::verdict::work::Work;
 
@@ -173,9 +173,10 @@ impl Ledger {
         let mut discs: Vec<&Disc> = q.shelf.iter().filter(at_hand).collect();
         slow_to_fast(&mut discs);
         let allowed = q.allowed();
+        let apart = PuttersApart::on(q.shelf);
         let candidates = discs
             .iter()
-            .map(|d| Ok(Candidate { disc: Entrant::of(d)?, in_bag: allowed.contains(&d.id) }))
+            .map(|d| Ok(Candidate { disc: Entrant::of(d, apart)?, in_bag: allowed.contains(&d.id) }))
             .collect::<Result<Vec<_>, BagError>>()?;
         let stand_ins = stand_ins(&discs, |d| q.carried.iter().any(|c| c.disc_id == d.id));
         let makings = Makings { candidates, stand_ins, ideals: ideals(&usual, q), memo };

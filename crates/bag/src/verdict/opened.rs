@@ -19,6 +19,7 @@ use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::verdict::sieve::{Entrant, On};
+use crate::verdict::standing::PuttersApart;
 use crate::words::capital;
 
 /// One point of a path as drawn: metres down-range, left, up.
@@ -158,7 +159,9 @@ pub fn line_sheet(
     line.spec.validate()?;
     let arm = Arm::of(player, conditions)?;
     let line = Line { spec: asked(line, &arm).into_owned(), ..line.clone() };
-    let entrants: Vec<Entrant> = discs.iter().map(|d| Entrant::of(d)).collect::<Result<_, BagError>>()?;
+    let apart = PuttersApart::on(discs.iter().copied());
+    let entrants: Vec<Entrant> =
+        discs.iter().map(|d| Entrant::of(d, apart)).collect::<Result<_, BagError>>()?;
     let best = On { arm: &arm, spec: &line.spec, memo }.best(&entrants, SHOWN);
     let mut shown: Vec<&Disc> =
         best.iter().take(SHOWN).filter_map(|c| discs.iter().find(|d| d.id == c.disc_id).copied()).collect();

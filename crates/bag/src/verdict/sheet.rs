@@ -21,6 +21,7 @@ use crate::thrower::style::Style;
 use crate::verdict::board::{Puck, pucks};
 use crate::verdict::opened::{Point, points};
 use crate::verdict::school::{Objection, objections};
+use crate::verdict::standing::PuttersApart;
 
 /// A flight at one share of controlled power.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -76,7 +77,7 @@ pub struct Sheet {
 /// Shares of controlled power at which a disc is shown.
 pub(crate) const POWERS: [(&str, f64); 3] = [("full", 1.0), ("three-quarter", 0.75), ("soft", 0.55)];
 
-/// Works the sheet of a disc out.
+/// Works the sheet of a disc of a shelf out.
 ///
 /// # Errors
 /// [`BagError`] for a value outside its range.
@@ -85,6 +86,7 @@ pub fn sheet(
     conditions: &Conditions,
     style: Option<Style>,
     disc: &Disc,
+    shelf: &[Disc],
     lines: &[Line],
     memo: &Memo,
 ) -> Result<Sheet, BagError> {
@@ -116,9 +118,10 @@ pub fn sheet(
             path: points(path),
         })
         .collect();
+    let apart = PuttersApart::on(shelf);
     let mut good_lines: Vec<GoodLine> = lines
         .iter()
-        .filter(|l| l.enabled)
+        .filter(|l| l.enabled && apart.answers(disc, l.spec.style))
         .map(|l| GoodLine {
             key: l.key.clone(),
             name: l.spec.name.clone(),

@@ -8,7 +8,7 @@ use crate::error::BagError;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
 use crate::thrower::style::Style;
-use crate::verdict::standing::{Cell, best_first};
+use crate::verdict::standing::{Cell, PuttersApart, best_first};
 
 /// Discs of a bag that are looked at more closely on a line. What this and the heats may miss is tested.
 const LOOKED_AT: usize = 18;
@@ -106,8 +106,8 @@ pub(crate) struct Entrant {
 impl Entrant {
     /// # Errors
     /// [`BagError`] for a disc that cannot be thrown.
-    pub(crate) fn of(disc: &Disc) -> Result<Entrant, BagError> {
-        let styles = Style::ALL.map(|style| disc.spec.answers(style));
+    pub(crate) fn of(disc: &Disc, apart: PuttersApart) -> Result<Entrant, BagError> {
+        let styles = Style::ALL.map(|style| apart.answers(disc, style));
         Ok(Entrant { id: disc.id, thrown: thrown(disc)?, styles })
     }
 

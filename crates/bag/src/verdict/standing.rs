@@ -3,10 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::disc::spec::{Disc, DiscId};
+use crate::disc::spec::{Disc, DiscId, Use};
 use crate::need::line::Line;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
+use crate::thrower::style::Style;
 use crate::verdict::carried::{BagSpec, Carried};
 
 /// Everything the judgement reads.
@@ -32,6 +33,24 @@ impl Question<'_> {
         let usable = |d: &Disc| self.bag.allows(&d.spec) && d.spec.keeping.status.is_at_hand();
         let within = |id: &DiscId| self.shelf.iter().any(|d| d.id == *id && usable(d));
         carried.filter(within).collect()
+    }
+}
+
+/// Whether the player keeps discs for putting: putts are then made with these, and with nothing that is thrown.
+#[derive(Debug, Clone, Copy)]
+pub struct PuttersApart(bool);
+
+impl PuttersApart {
+    /// Whether there is one at hand among some discs.
+    pub fn on<'a>(discs: impl IntoIterator<Item = &'a Disc>) -> PuttersApart {
+        let putts = |d: &Disc| d.spec.used_for == Use::Putting && d.spec.keeping.status.is_at_hand();
+        PuttersApart(discs.into_iter().any(putts))
+    }
+
+    /// Whether a disc is asked in a style.
+    pub fn answers(self, disc: &Disc, style: Style) -> bool {
+        let is_kept_out = self.0 && style == Style::Putt && disc.spec.used_for != Use::Putting;
+        disc.spec.answers(style) && !is_kept_out
     }
 }
 

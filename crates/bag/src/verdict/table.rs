@@ -12,7 +12,7 @@ use crate::error::BagError;
 use crate::need::line::Line;
 use crate::thrower::arm::Arm;
 use crate::verdict::sieve::Entrant;
-use crate::verdict::standing::{Cell, Question, best_first};
+use crate::verdict::standing::{Cell, PuttersApart, Question, best_first};
 use crate::verdict::work::Work;
 
 /// Every carried disc on every line today.
@@ -55,7 +55,9 @@ pub fn table(q: &Question, memo: &Memo, work: &Work) -> Result<Table, BagError> 
     let mut discs: Vec<&Disc> =
         q.shelf.iter().filter(|d| q.carried.iter().any(|c| c.disc_id == d.id)).collect();
     slow_to_fast(&mut discs);
-    let entrants: Vec<Entrant> = discs.iter().map(|d| Entrant::of(d)).collect::<Result<_, BagError>>()?;
+    let apart = PuttersApart::on(q.shelf);
+    let entrants: Vec<Entrant> =
+        discs.iter().map(|d| Entrant::of(d, apart)).collect::<Result<_, BagError>>()?;
     let allowed = q.allowed();
     let row = |line: &Line| {
         let spec = asked(line, &arm);

@@ -38,7 +38,7 @@ pub struct Worth {
     pub jobs: Vec<Job>,
     /// What it is for, in words.
     pub words: String,
-    /// The same in a word or two; empty if it has no job.
+    /// The same in a word or two; empty if it neither has a job nor shares one.
     pub short: String,
 }
 
@@ -106,13 +106,21 @@ impl About<'_> {
             .collect();
         let jobs = jobs(&leads, self.lines);
         let missed = total(leads.iter().map(|l| l.strokes));
-        let words = if jobs.is_empty() {
+        let equal = if jobs.is_empty() { self.equal(column, others) } else { None };
+        let words = if let Some((line, name)) = &equal {
+            format!(
+                "As good as {name} on {}: either would do. {does} {} of the work a round.",
+                line.to_lowercase(),
+                strokes(shared)
+            )
+        } else if jobs.is_empty() {
             self.without_a_job(column, others)
         } else {
             let named = in_words(&jobs, self.ledger.weathers.len());
             format!("{named}. {does} {} of the work a round; {lacks} {}.", strokes(shared), strokes(missed))
         };
-        let short = jobs.first().map_or_else(String::new, |job| match job.weathers[..] {
+        let shares = equal.map_or_else(String::new, |(line, _)| format!("Shares {}", line.to_lowercase()));
+        let short = jobs.first().map_or(shares, |job| match job.weathers[..] {
             // The two that have a word of their own; the sides would make it a sentence.
             [weather @ (WeatherKind::Ahead | WeatherKind::Behind)] => {
                 format!("{} {}", capital(weather.label()), job.line_name.to_lowercase())
@@ -123,6 +131,24 @@ impl About<'_> {
         Worth { disc_id, shared_strokes: shared, missed_strokes: missed, jobs, words, short }
     }
 
+    /// The dearest line on which the disc is as good as the best of the others, and which that is.
+    fn equal(&self, column: usize, others: &[usize]) -> Option<(&str, &str)> {
+        let as_good = |row: &&Row| {
+            let best = row.best(others);
+            best > LEAD && row.chances[column] >= best - LEAD
+        };
+        let rows = self.ledger.rows.iter().filter(as_good);
+        let row =
+            rows.max_by(|a, b| (a.strokes * a.chances[column]).total_cmp(&(b.strokes * b.chances[column])))?;
+        let best = others.iter().copied().max_by(|&a, &b| row.chances[a].total_cmp(&row.chances[b]))?;
+        Some((&self.lines[row.line].spec.name, self.name(best)))
+    }
+
+    fn name(&self, column: usize) -> &str {
+        let id = self.ledger.disc_ids[column];
+        self.shelf.iter().find(|d| d.id == id).map_or("", |d| d.spec.name.as_str())
+    }
+
     /// What it would take: where the disc comes nearest to being the one to throw.
     fn without_a_job(&self, column: usize, others: &[usize]) -> String {
         let behind = |row: &&Row| row.best(others) - row.chances[column];
@@ -131,17 +157,13 @@ impl About<'_> {
             return "No job: it comes near the best on none of your lines.".into();
         };
         let best = others.iter().copied().max_by(|&a, &b| row.chances[a].total_cmp(&row.chances[b]));
-        let name = |column: usize| {
-            let id = self.ledger.disc_ids[column];
-            self.shelf.iter().find(|d| d.id == id).map_or("", |d| d.spec.name.as_str())
-        };
         format!(
             "No job of its own: nearest is {} in {}, {} against {} with {}.",
             self.lines[row.line].spec.name.to_lowercase(),
             row.weather.label(),
             percent(row.chances[column]),
             percent(best.map_or(0.0, |b| row.chances[b])),
-            best.map_or("nothing", name)
+            best.map_or("nothing", |b| self.name(b))
         )
     }
 }

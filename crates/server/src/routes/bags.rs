@@ -17,6 +17,7 @@ use zinc_kite_bag::verdict::ghost::{Ghosts, Preview, ghosts, preview};
 use zinc_kite_bag::verdict::ladder::{Ladder, ladders};
 use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
+use zinc_kite_bag::verdict::standing::PuttersApart;
 use zinc_kite_bag::verdict::table::Table;
 use zinc_kite_bag::verdict::walk::Walk;
 use zinc_kite_bag::verdict::work::Progress;
@@ -337,8 +338,10 @@ pub(super) async fn line(
         let bag = app.bag(id)?;
         let line = named(&now.lines, &key)?;
         let also = beside.disc_id.map(|id| app.store().disc(id)).transpose()?;
+        let apart = PuttersApart::on(&now.shelf);
         let carried = |d: &&Disc| bag.spec.allows(&d.spec) && bag.carried.iter().any(|c| c.disc_id == d.id);
-        let discs: Vec<&Disc> = now.shelf.iter().filter(carried).collect();
+        let asked = |d: &&Disc| apart.answers(d, line.spec.style);
+        let discs: Vec<&Disc> = now.shelf.iter().filter(carried).filter(asked).collect();
         let open = || line_sheet(&now.player, &day.conditions(), &discs, also.as_ref(), line, &app.memo);
         Ok(Json(app.quickly(open)?))
     })

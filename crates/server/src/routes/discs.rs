@@ -187,7 +187,7 @@ pub(super) async fn disc_sheet(
         let now = app.snapshot()?;
         let feels_off = off(&now.player, &disc.spec, mould);
         let conditions = day.conditions();
-        let work = || sheet(&now.player, &conditions, day.style, &disc, &now.lines, &app.memo);
+        let work = || sheet(&now.player, &conditions, day.style, &disc, &now.shelf, &now.lines, &app.memo);
         Ok(Json(DiscSheet { sheet: app.quickly(work)?, standard, feels_off }))
     })
     .await

@@ -21,7 +21,7 @@ pub(super) fn over_cap(scene: &Scene, _: &[DiscId]) -> Vec<Finding> {
         .map(|disc| {
             let substitute = scene
                 .bench()
-                .filter(|d| scene.lane(d) == scene.lane(disc))
+                .filter(|d| scene.lane(d) == scene.lane(disc) && d.spec.used_for == disc.spec.used_for)
                 .map(|d| (d, likeness(scene, d, disc), scene.saves(Some(d.id), Some(disc.id))))
                 .max_by(|a, b| a.1.cmp(&b.1).then(a.2.total_cmp(&b.2)));
             let name = &disc.spec.name;

@@ -79,7 +79,7 @@ impl Scene<'_> {
 
     /// Discs on the shelf that could be carried.
     pub(crate) fn bench(&self) -> impl Iterator<Item = &Disc> {
-        let free = |d: &&Disc| !self.carried(d.id) && d.spec.used_for == Use::Throwing;
+        let free = |d: &&Disc| !self.carried(d.id) && d.spec.used_for != Use::Utility;
         let at_hand = |d: &&Disc| d.spec.keeping.status.is_at_hand() && self.q.bag.allows(&d.spec);
         let suits = |d: &&Disc| !objections(self.q.player, d, self.finish_deg(d.id)).iter().any(|o| o.firm);
         self.q.shelf.iter().filter(free).filter(at_hand).filter(suits)

@@ -54,7 +54,7 @@ pub(super) fn twins(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
 
 /// Discs that are never the one to throw.
 pub(super) fn no_job(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
-    let idle = scene.worths.iter().filter(|w| w.jobs.is_empty() && !scene.is_spare(w.disc_id));
+    let idle = scene.worths.iter().filter(|w| w.short.is_empty() && !scene.is_spare(w.disc_id));
     idle.filter(|w| scene.disc(w.disc_id).is_some_and(|d| d.spec.used_for == Use::Throwing))
         .filter_map(|w| {
             let change = scene.exchanging(w.disc_id, taken)?;
