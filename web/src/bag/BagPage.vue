@@ -5,6 +5,7 @@ import BagBar from '@/bag/BagBar.vue'
 import BagBoard from '@/bag/BagBoard.vue'
 import DayDials from '@/common/DayDials.vue'
 import FixFirst from '@/bag/FixFirst.vue'
+import PrintSheet from '@/bag/PrintSheet.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import StepsPlot from '@/bag/StepsPlot.vue'
 import {
@@ -140,6 +141,12 @@ function retry() {
         <StepsPlot v-if="year" :season="year" :carried="bag.data.value?.carried.length ?? 0" />
       </div>
     </div>
+    <PrintSheet
+      v-if="bag.data.value && board.data.value"
+      :bag="bag.data.value"
+      :board="board.data.value"
+      :season="year"
+    />
   </div>
 </template>
 

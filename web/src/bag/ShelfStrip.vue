@@ -41,7 +41,7 @@ const thing = (d: ShelfDisc): Thing => ({
 })
 const worth = (id: number) => {
   const x = saves.value.get(id)
-  return x === undefined ? '' : x >= 0.005 ? `−${figure(x, 2)}` : ''
+  return x === undefined ? '' : x >= 0.005 ? `saves ${figure(x, 2)}` : ''
 }
 const words = (d: ShelfDisc) => {
   const x = saves.value.get(d.id)
