@@ -17,7 +17,7 @@ const USAGE: &str = "usage: cargo xtask <chore>
   demo         build what is needed and serve the demo scenario on a loopback port
   test         install what is missing, then lint, build and test everything
   lint         formatting, clippy, eslint, types
-  client       write the front end's client anew from the OpenAPI document
+  client       write the front end's client and the schema of the records anew from the OpenAPI document
   screenshots  take the pictures in docs/screenshots anew
   bench        print the figures of speed, memory and load
   faults       kill the program two hundred times while it is written to

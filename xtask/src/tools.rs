@@ -112,11 +112,16 @@ fn make_client() -> Result<String> {
     Ok(std::fs::read_to_string(root().join("target/schema.d.ts"))?)
 }
 
-/// Builds the program and writes the client's types anew.
+/// Path of the published schema of the records.
+const SCHEMA: &str = "docs/records.schema.json";
+
+/// Builds the program and writes the client's types and the schema of the records anew.
 pub fn regenerate_client() -> Result<()> {
     cargo(&["build", "--package", "zinc-kite"])?;
     let made = make_client()?;
-    Ok(std::fs::write(root().join(CLIENT), made)?)
+    std::fs::write(root().join(CLIENT), made)?;
+    let schema = Command::new(root().join("target/debug/zinc-kite")).arg("schema").output()?;
+    Ok(std::fs::write(root().join(SCHEMA), schema.stdout)?)
 }
 
 /// Fails if the client's types are not those of the program, which the tests have just built.

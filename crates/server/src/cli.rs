@@ -112,6 +112,9 @@ enum Command {
     /// Print the OpenAPI document.
     #[command(after_help = "Example:\n  zinc-kite openapi > openapi.json")]
     Openapi,
+    /// Print the JSON Schema of the records, as they are exported and imported
+    #[command(after_help = "Example:\n  zinc-kite schema > records.schema.json")]
+    Schema,
     /// Print what makes a shell complete the commands of this program.
     #[command(after_help = COMPLETIONS_HELP)]
     Completions {
@@ -201,6 +204,7 @@ pub fn run() -> Result<()> {
             print_line(String::from_utf8_lossy(&script).trim_end())
         }
         Command::Openapi => print_line(&routes::document().to_pretty_json()?),
+        Command::Schema => print_line(&serde_json::to_string_pretty(&routes::records_schema())?),
     }
 }
 

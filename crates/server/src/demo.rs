@@ -6,7 +6,8 @@ use zinc_kite_bag::thrower::season::{Season, Windiness};
 use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
-use crate::format::shelf_csv::{RowProblem, read};
+use crate::format::shelf_csv::read;
+use crate::format::table::RowProblem;
 use crate::store::{BagId, Moves, Store, StoreError};
 
 /// The shelf, in the program's own CSV.
@@ -61,7 +62,7 @@ pub fn fill(store: &mut Store) -> Result<(), DemoError> {
         return Err(DemoError::Shelf(shelf.problems));
     }
     store.save_player(&player())?;
-    store.add_discs(&shelf.discs, None, "on the shelf")?;
+    store.add_discs(&shelf.things, None, "on the shelf")?;
     let bag = BagId(1);
     store.save_bag(
         bag,

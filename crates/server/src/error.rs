@@ -7,6 +7,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_bag::error::BagError;
 
+use crate::format::records::RecordProblem;
 use crate::store::StoreError;
 
 /// Failure of a request.
@@ -39,6 +40,16 @@ pub enum ApiError {
     Unreadable {
         /// What the reader said.
         detail: String,
+    },
+    /// A document of records that does not hold together.
+    #[error("these records cannot be imported: {}{}; look at it first, nothing was changed", match problems.first() {
+        Some(p) if p.at.is_empty() => p.words.clone(),
+        Some(p) => format!("{}: {}", p.at, p.words),
+        None => "nothing is known of why".into(),
+    }, if problems.len() > 1 { format!(", and {} more", problems.len() - 1) } else { String::new() })]
+    Records {
+        /// What is wrong.
+        problems: Vec<RecordProblem>,
     },
     /// A value outside its range.
     #[error(transparent)]
@@ -199,6 +210,9 @@ pub struct Problem {
     /// What was sent, if the change was made from another version.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub yours: Option<serde_json::Value>,
+    /// What is wrong with a document of records, the first hundred things.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub problems: Vec<RecordProblem>,
 }
 
 /// A range and what lies outside of it.
@@ -224,6 +238,7 @@ impl ApiError {
             ApiError::LastBag { .. } | ApiError::Needed(_) => "Still needed",
             ApiError::Line { .. } => "Line not understood",
             ApiError::Copy(_) => "Not a backup",
+            ApiError::Records { .. } => "Not records",
             ApiError::Host { .. } => "Unknown host",
             ApiError::Origin { .. } => "Another site",
             ApiError::LoggedOut | ApiError::WrongPassword => "Not logged in",
@@ -253,7 +268,7 @@ impl ResponseError for ApiError {
             | ApiError::Turn(_)
             | ApiError::TooMany(_) => StatusCode::CONFLICT,
             ApiError::Line { .. } => StatusCode::UNPROCESSABLE_ENTITY,
-            ApiError::Copy(_) => StatusCode::UNPROCESSABLE_ENTITY,
+            ApiError::Copy(_) | ApiError::Records { .. } => StatusCode::UNPROCESSABLE_ENTITY,
             ApiError::Host { .. } => StatusCode::MISDIRECTED_REQUEST,
             ApiError::Origin { .. } => StatusCode::FORBIDDEN,
             ApiError::LoggedOut | ApiError::WrongPassword => StatusCode::UNAUTHORIZED,
@@ -282,7 +297,12 @@ impl ResponseError for ApiError {
             }
             _ => None,
         };
+        let problems = match self {
+            ApiError::Records { problems } => problems.clone(),
+            _ => vec![],
+        };
         let problem = Problem {
+            problems,
             range,
             now,
             yours,

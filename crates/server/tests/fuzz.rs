@@ -46,20 +46,20 @@ proptest! {
     #[test]
     fn prop_any_csv_is_read_or_told(twists in prop::collection::vec(twist(), 0..12)) {
         let reading = read_bytes(&twisted(SHELF_CSV.as_bytes(), &twists), &["Old Corbel".into()]);
-        for disc in &reading.discs {
+        for disc in &reading.things {
             prop_assert!(disc.validate().is_ok(), "{disc:?}");
         }
-        let mut names: Vec<String> = reading.discs.iter().map(|d| d.name.to_lowercase()).collect();
+        let mut names: Vec<String> = reading.things.iter().map(|d| d.name.to_lowercase()).collect();
         names.sort();
         names.dedup();
-        prop_assert_eq!(names.len(), reading.discs.len());
+        prop_assert_eq!(names.len(), reading.things.len());
         prop_assert!(reading.problems.iter().all(|p| p.line > 0 && !p.expected.is_empty()));
     }
 
     #[test]
     fn prop_any_bytes_are_a_shelf_or_told(bytes in prop::collection::vec(any::<u8>(), 0..600)) {
         let reading = read_bytes(&bytes, &[]);
-        prop_assert!(reading.discs.iter().all(|d| d.validate().is_ok()));
+        prop_assert!(reading.things.iter().all(|d| d.validate().is_ok()));
     }
 
     /// A line or a disc as JSON, some of it replaced by whatever a number or a text can be: refused, or good.
@@ -111,7 +111,7 @@ fn wild() -> impl Strategy<Value = serde_json::Value> {
 }
 
 fn shelf() -> Vec<zinc_kite_bag::disc::spec::Disc> {
-    let specs = zinc_kite::format::shelf_csv::read(SHELF_CSV, &[]).discs;
+    let specs = zinc_kite::format::shelf_csv::read(SHELF_CSV, &[]).things;
     let disc =
         |(k, spec)| zinc_kite_bag::disc::spec::Disc { id: zinc_kite_bag::disc::spec::DiscId(k as i64), spec };
     specs.into_iter().enumerate().map(disc).collect()

@@ -207,6 +207,7 @@ fn address(operation: &Operation, rng: &mut StdRng) -> String {
         .path
         .replace("{id}", &id.to_string())
         .replace("{other}", "1")
+        .replace("{disc}", "3")
         .replace("{key}", line)
         .replace("{name}", "2026-01-01.db")
 }
@@ -264,6 +265,9 @@ async fn beginning(
         ("PUT", path) if !path.ends_with("/setting") => ask(app, "GET", at, "").await.json(),
         ("POST", "/api/lines") => ask(app, "GET", "/api/lines/usual", "").await.json()[0].clone(),
         ("POST", "/api/discs") => http::a_disc("Spray"),
+        ("POST", "/api/records" | "/api/records/preview") => {
+            ask(app, "GET", "/api/records.json", "").await.json()
+        }
         ("POST", "/api/shelf/add") => json!({ "line": "2 purlin premium 173" }),
         _ => return doc.value(schema, rng),
     };

@@ -13,7 +13,7 @@ use zinc_kite_bag::thrower::style::Style;
 fn discs(text: &str) -> Vec<Disc> {
     let reading = read(text, &[]);
     assert_eq!(reading.problems, []);
-    reading.discs.into_iter().enumerate().map(|(k, spec)| Disc { id: DiscId(k as i64), spec }).collect()
+    reading.things.into_iter().enumerate().map(|(k, spec)| Disc { id: DiscId(k as i64), spec }).collect()
 }
 
 fn keeping() -> impl Strategy<Value = Keeping> {
@@ -64,7 +64,7 @@ proptest! {
         prop_assume!(disc.spec.validate().is_ok());
         let again = read(&write(std::slice::from_ref(&disc)).unwrap(), &[]);
         prop_assert_eq!(&again.problems, &[]);
-        prop_assert_eq!(&again.discs, &vec![disc.spec]);
+        prop_assert_eq!(&again.things, &vec![disc.spec]);
     }
 }
 
@@ -93,9 +93,9 @@ fn a_bad_row_is_told_by_line_column_and_what_was_expected(
 ) {
     let reading = read(&format!("{HEAD}\n{row}\n"), &[]);
     match problem {
-        None => assert_eq!((reading.discs.len(), reading.problems.len()), (1, 0)),
+        None => assert_eq!((reading.things.len(), reading.problems.len()), (1, 0)),
         Some((line, column, expected)) => {
-            assert!(reading.discs.is_empty());
+            assert!(reading.things.is_empty());
             let p = &reading.problems[0];
             assert_eq!((p.line, p.column.as_str()), (line, column));
             assert!(p.expected.contains(expected), "{}", p.expected);
@@ -110,7 +110,7 @@ fn a_file_without_its_columns_or_with_taken_names_is_told_so() {
     let reading = read(&format!("{HEAD}\nVernier,B,C,base,170,9,5,-1,2,,\n"), &["vernier".into()]);
     assert_eq!(reading.problems[0].column, "name");
     let marked = format!("\u{feff}{HEAD}\r\nA,B,C,premium,173,11,5,-1,2,,\r\n");
-    assert_eq!(read(&marked, &[]).discs.len(), 1, "a byte order mark and Windows line ends are fine");
+    assert_eq!(read(&marked, &[]).things.len(), 1, "a byte order mark and Windows line ends are fine");
 }
 
 /// Spreadsheets of other countries put a semicolon between cells and a comma before decimals.
@@ -125,13 +125,13 @@ fn cells_are_told_apart_as_the_header_does(#[case] between: char, #[case] mass: 
     let text = rows.replace(&mass.replace(',', "|"), mass).replace('|', &between.to_string());
     let reading = read(&text, &[]);
     assert_eq!(reading.problems, []);
-    assert_eq!(reading.discs[0].mass_g, 173.5);
+    assert_eq!(reading.things[0].mass_g, 173.5);
 }
 
 #[test]
 fn columns_that_are_not_known_are_told() {
     let reading = read(&format!("{HEAD},owner,Weather\nA,B,C,premium,173,11,5,-1,2,,,me,wet\n"), &[]);
-    assert_eq!((reading.discs.len(), reading.ignored), (1, vec!["owner".to_owned(), "weather".to_owned()]));
+    assert_eq!((reading.things.len(), reading.ignored), (1, vec!["owner".to_owned(), "weather".to_owned()]));
 }
 
 #[test]
@@ -161,13 +161,13 @@ fn no_cell_is_a_formula(#[case] notes: &str, #[case] cell: &str) {
 fn names_are_one_whatever_their_case_or_writing() {
     let rows = "Ärmel,B,C,base,170,9,5,-1,2,,\na\u{308}rmel,B,C,base,170,9,5,-1,2,,\n";
     let reading = read(&format!("{HEAD}\n{rows}"), &[]);
-    assert_eq!((reading.discs.len(), reading.problems[0].column.as_str()), (1, "name"));
+    assert_eq!((reading.things.len(), reading.problems[0].column.as_str()), (1, "name"));
 }
 
 #[test]
 fn a_file_that_is_no_text_is_told_so_by_its_line() {
     let reading = zinc_kite::format::shelf_csv::read_bytes(b"name,maker\nCorb\xe9l,Saltmarsh\n", &[]);
-    assert!(reading.discs.is_empty());
+    assert!(reading.things.is_empty());
     assert_eq!(reading.problems.len(), 1);
     assert_eq!((reading.problems[0].line, reading.problems[0].got.as_str()), (2, "the byte 0xe9"));
     assert!(reading.problems[0].expected.contains("UTF-8"));

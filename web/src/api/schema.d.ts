@@ -596,6 +596,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moulds.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_moulds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moulds/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["import_moulds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moulds/{id}": {
         parameters: {
             query?: never;
@@ -702,6 +734,70 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["vary_setting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["import_records"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_records"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records.schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["records_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview_records"];
         delete?: never;
         options?: never;
         head?: never;
@@ -946,6 +1042,11 @@ export interface components {
          * @description Identity of a bag.
          */
         BagId: number;
+        /** @description A bag and what is in it. */
+        BagRecord: components["schemas"]["BagSpec"] & {
+            /** @description What is in it. */
+            carried?: components["schemas"]["CarriedByName"][];
+        };
         /** @description What a player decides about a bag. */
         BagSpec: {
             /**
@@ -1016,6 +1117,13 @@ export interface components {
             disc_id: components["schemas"]["DiscId"];
             /** @description Carried as a twin on purpose. */
             spare: boolean;
+        };
+        /** @description A disc in a bag, by its name. */
+        CarriedByName: {
+            /** @description The disc. */
+            disc: string;
+            /** @description Whether it is a twin on purpose. */
+            spare?: boolean;
         };
         /** @description One disc on one line. */
         Cell: {
@@ -1357,6 +1465,11 @@ export interface components {
             /** @description To how many. */
             discs: number;
         };
+        /**
+         * @description What a file is taken to be written in.
+         * @enum {string}
+         */
+        Encoding: "UTF-8" | "UTF-16" | "Latin-1";
         /** @description A line as it was read. */
         Entry: {
             /** @description What it does not say and was taken as usual, in words. */
@@ -1649,20 +1762,26 @@ export interface components {
              */
             off: number;
         };
-        /** @description What became of a file. */
+        /** @description What became of a file, or would. */
         ImportReport: {
             /** @description The discs they became. */
             disc_ids: components["schemas"]["DiscId"][];
+            /** @description What the file was taken to be written in. */
+            encoding: components["schemas"]["Encoding"];
             /** @description How many more things are wrong. */
             further: number;
+            /** @description How many more rows there are. */
+            further_rows: number;
             /** @description Rows that can be imported. */
             good: number;
             /** @description Columns that are not known and were left aside. */
             ignored: string[];
             /** @description Rows that were imported. */
             imported: number;
-            /** @description What is wrong with the others, the first hundred things. */
+            /** @description What is wrong, the first hundred things. */
             problems: components["schemas"]["RowProblem"][];
+            /** @description What becomes of each row, the first hundred. */
+            rows: components["schemas"]["RowVerdict"][];
         };
         /** @description A line on which a disc is the one to throw. */
         Job: {
@@ -1816,6 +1935,11 @@ export interface components {
              * @description How often it comes up, 0.1 to 10; absent for the template's own.
              */
             weight?: number | null;
+        };
+        /** @description What the player decided about a line that is made for them. */
+        LineSettingRecord: components["schemas"]["LineSetting"] & {
+            /** @description Which. */
+            key: string;
         };
         /** @description A line opened: the discs that make it most often, their flights and their scatter over one another. */
         LineSheet: {
@@ -2143,6 +2267,13 @@ export interface components {
             /** @description What it says on its button. */
             label: string;
         };
+        /** @description A line of the player's own. */
+        OwnLineRecord: components["schemas"]["LineSpec"] & {
+            /** @description Whether it counts. */
+            enabled: boolean;
+            /** @description The line made for the player that it stands in for, if it does. */
+            replaces?: string | null;
+        };
         /** @description A style's scatter as the player has found it to be. */
         OwnScatter: {
             /** @description Its scatter. */
@@ -2364,6 +2495,8 @@ export interface components {
             field?: string | null;
             /** @description The thing as it is now, if the change was made from another version. */
             now?: unknown;
+            /** @description What is wrong with a document of records, the first hundred things. */
+            problems?: components["schemas"]["RecordProblem"][];
             range?: components["schemas"]["Range"] | null;
             /**
              * Format: int32
@@ -2612,25 +2745,36 @@ export interface components {
             /** @description How. */
             setting: components["schemas"]["Setting"];
         };
-        /** @description Where the records are. */
+        /** @description One thing wrong with a document. */
+        RecordProblem: {
+            /** @description Where, as a path from the top of the document. */
+            at: string;
+            /** @description What was expected and what came. */
+            words: string;
+        };
+        /** @description Everything but the record of changes. */
         Records: {
-            /** @description Where browsers on other machines reach this program, the first the one in the QR code; none if only this machine does. */
-            addresses: string[];
+            /** @description The bags, one at least. */
+            bags: components["schemas"]["BagRecord"][];
+            /** @description The shelf. */
+            discs: components["schemas"]["DiscSpec"][];
+            /** @description Settings of lines that are made for the player. */
+            line_settings?: components["schemas"]["LineSettingRecord"][];
+            /** @description The library of moulds. */
+            moulds?: components["schemas"]["MouldSpec"][];
+            /** @description Lines of the player's own. */
+            own_lines?: components["schemas"]["OwnLineRecord"][];
+            player?: components["schemas"]["Player"] | null;
+        };
+        /** @description The document. */
+        RecordsDocument: components["schemas"]["Records"] & {
+            /** @description Always "zinc-kite-records". */
+            format: string;
             /**
-             * Format: int64
-             * @description Its size, bytes.
+             * Format: int32
+             * @description Version of the format.
              */
-            bytes: number;
-            /** @description The daily copies, the latest first. */
-            copies: components["schemas"]["Copy"][];
-            /** @description Folder of the daily copies. */
-            copies_in?: string | null;
-            /** @description Version of its format. */
-            format: number;
-            /** @description What is in it. */
-            holds: components["schemas"]["Holds"];
-            /** @description The file; null if they are only in memory. */
-            path?: string | null;
+            version: number;
         };
         /** @description What was put in the place of what. */
         Restored: {
@@ -2652,6 +2796,20 @@ export interface components {
              * @description Line of the file, the header being 1.
              */
             line: number;
+        };
+        /** @description What becomes of a row. */
+        RowVerdict: {
+            /** @description Whether it can be imported. */
+            good: boolean;
+            /**
+             * Format: int64
+             * @description Line of the file, the header being 1.
+             */
+            line: number;
+            /** @description What it is a row of, by name; empty if it has none. */
+            name: string;
+            /** @description What was read, or what is wrong, in words. */
+            words: string;
         };
         /** @description A disc on the ladder. */
         Rung: {
@@ -3299,7 +3457,7 @@ export interface components {
              * @description The work it does in a round, strokes: its part of what the bag saves.
              */
             shared_strokes: number;
-            /** @description The same in a word or two; empty if it has no job. */
+            /** @description The same in a word or two; empty if it neither has a job nor shares one. */
             short: string;
             /** @description What it is for, in words. */
             words: string;
@@ -5149,6 +5307,69 @@ export interface operations {
             };
         };
     };
+    export_moulds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_moulds: {
+        parameters: {
+            query?: {
+                /** @description Only look: say what would become of each row and import nothing. */
+                preview?: boolean;
+                /** @description Import the good rows and leave the bad ones; without it nothing is imported if a row is bad. */
+                accept_good?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_mould: {
         parameters: {
             query?: never;
@@ -5504,6 +5725,139 @@ export interface operations {
             };
         };
     };
+    import_records: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the records that this replaces */
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordsDocument"];
+            };
+        };
+        responses: {
+            /** @description Everything is as in the document; one step of the record, which can be undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
+                };
+            };
+            /** @description Another window has changed something meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything, as one document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsDocument"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    records_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description JSON Schema of the records, draft 2020-12 */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": unknown;
+                };
+            };
+        };
+    };
+    preview_records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordsDocument"];
+            };
+        };
+        responses: {
+            /** @description What a document holds; nothing is changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_season_progress: {
         parameters: {
             query?: never;
@@ -5743,6 +6097,8 @@ export interface operations {
     import_shelf: {
         parameters: {
             query?: {
+                /** @description Only look: say what would become of each row and import nothing. */
+                preview?: boolean;
                 /** @description Import the good rows and leave the bad ones; without it nothing is imported if a row is bad. */
                 accept_good?: boolean;
             };

@@ -1,4 +1,7 @@
 //! Formats of files: reading them in and writing them out. May use the core; knows no route and no table.
 
+pub mod mould_csv;
 pub mod range_csv;
+pub mod records;
 pub mod shelf_csv;
+pub mod table;

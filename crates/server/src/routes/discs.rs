@@ -4,9 +4,9 @@ use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use serde_json::Value;
-use utoipa::{IntoParams, ToSchema};
+use utoipa::ToSchema;
 use zinc_kite_bag::disc::feel::off;
 use zinc_kite_bag::disc::plastic::{PLASTICS, PlasticFacts};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec};
@@ -16,11 +16,12 @@ use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::verdict::sheet::{Sheet, sheet};
 
 use super::day::Day;
+use super::import::{ImportChoice, ImportReport, csv_file, is_csv};
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::format::shelf_csv::{RowProblem, read_bytes, write};
+use crate::format::shelf_csv::{read_bytes, write};
 use crate::store::{Library, Store};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
@@ -201,36 +202,7 @@ pub(super) async fn export(app: Data<App>) -> Result<HttpResponse, ApiError> {
         write(&discs).map_err(|e| ApiError::Unreadable { detail: e.to_string() })
     })
     .await?;
-    Ok(HttpResponse::Ok()
-        .content_type("text/csv; charset=utf-8")
-        .insert_header(("Content-Disposition", "attachment; filename=\"zinc-kite-shelf.csv\""))
-        .body(text))
-}
-
-/// What to do with a file that has bad rows.
-#[derive(Debug, Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-pub struct ImportChoice {
-    /// Import the good rows and leave the bad ones; without it nothing is imported if a row is bad.
-    #[serde(default)]
-    accept_good: bool,
-}
-
-/// What became of a file.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct ImportReport {
-    /// Rows that can be imported.
-    good: usize,
-    /// Rows that were imported.
-    imported: usize,
-    /// The discs they became.
-    disc_ids: Vec<DiscId>,
-    /// What is wrong with the others, the first hundred things.
-    problems: Vec<RowProblem>,
-    /// How many more things are wrong.
-    further: usize,
-    /// Columns that are not known and were left aside.
-    ignored: Vec<String>,
+    Ok(csv_file("zinc-kite-shelf.csv", text))
 }
 
 #[utoipa::path(post, path = "/api/shelf/import", operation_id = "import_shelf", params(ImportChoice),
@@ -243,26 +215,16 @@ pub(super) async fn import(
     kind: Header<ContentType>,
     body: Bytes,
 ) -> Result<Json<ImportReport>, ApiError> {
-    // A page of another site can send plain text here without asking; CSV it cannot.
-    if kind.0.0.essence_str() != "text/csv" {
-        let detail = format!("the shelf comes as text/csv, this came as {}", kind.0);
-        return Err(ApiError::Unreadable { detail });
-    }
+    is_csv(&kind)?;
     off_thread(&app, move |app| {
         // Read with the database free for others: that takes a while.
         let taken: Vec<String> = app.store().discs()?.into_iter().map(|d| d.spec.name).collect();
         let reading = read_bytes(&body, &taken);
-        let wanted = reading.problems.is_empty() || choice.accept_good;
-        let disc_ids =
-            if wanted { asked.store(app).add_discs(&reading.discs, None, "imported")? } else { vec![] };
-        Ok(Json(ImportReport {
-            good: reading.discs.len(),
-            imported: disc_ids.len(),
-            disc_ids,
-            problems: reading.problems,
-            further: reading.further,
-            ignored: reading.ignored,
-        }))
+        let disc_ids = match choice.wants(&reading) {
+            true => asked.store(app).add_discs(&reading.things, None, "imported")?,
+            false => vec![],
+        };
+        Ok(Json(ImportReport::of(reading, disc_ids.len(), disc_ids)))
     })
     .await
 }

@@ -7,11 +7,13 @@ mod data;
 mod day;
 mod discs;
 mod guard;
+mod import;
 mod lines;
 mod moulds;
 mod openapi;
 mod player;
 mod range;
+mod records;
 mod several;
 mod tag;
 
@@ -23,6 +25,7 @@ use crate::door::Door;
 use crate::error::ApiError;
 
 pub use openapi::document;
+pub use records::records_schema;
 
 /// Everything the program answers to, whom `door` lets in.
 pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut web::ServiceConfig) {
@@ -53,6 +56,7 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(range::configure)
             .configure(changes::configure)
             .configure(data::configure)
+            .configure(records::configure)
             .service(web::resource("/api/{rest:.*}").to(no_such_path))
             .configure(assets::configure);
         config.service(everything);

@@ -2,7 +2,8 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
-use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
+use actix_web::http::header::ContentType;
+use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -10,18 +11,24 @@ use zinc_kite_bag::disc::mould::{Mould, MouldId, MouldSpec};
 use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::thrower::slot::Slot;
 
+use super::import::{ImportChoice, ImportReport, csv_file, is_csv};
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
+use crate::format::mould_csv::{read_bytes, write};
 use crate::store::{Counts, Store};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
-    config.service(resource("/api/moulds", "GET, POST", [get().to(list), post().to(add)])).service(resource(
-        "/api/moulds/{id}",
-        "GET, PUT, DELETE",
-        [get().to(show), put().to(save), delete().to(remove)],
-    ));
+    config
+        .service(resource("/api/moulds", "GET, POST", [get().to(list), post().to(add)]))
+        .service(resource("/api/moulds.csv", "GET", [get().to(export)]))
+        .service(resource("/api/moulds/import", "POST", [post().to(import)]))
+        .service(resource(
+            "/api/moulds/{id}",
+            "GET, PUT, DELETE",
+            [get().to(show), put().to(save), delete().to(remove)],
+        ));
 }
 
 /// A mould with what follows from it.
@@ -121,4 +128,38 @@ pub(super) async fn remove(
     })
     .await?;
     Ok(HttpResponse::NoContent().finish())
+}
+
+#[utoipa::path(get, path = "/api/moulds.csv", operation_id = "export_moulds", responses(
+    (status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn export(app: Data<App>) -> Result<HttpResponse, ApiError> {
+    let text = off_thread(&app, |app| {
+        let moulds = app.store().moulds()?;
+        write(&moulds).map_err(|e| ApiError::Unreadable { detail: e.to_string() })
+    })
+    .await?;
+    Ok(csv_file("zinc-kite-moulds.csv", text))
+}
+
+#[utoipa::path(post, path = "/api/moulds/import", operation_id = "import_moulds", params(ImportChoice),
+    request_body(content = String, content_type = "text/csv"),
+    responses((status = 200, body = ImportReport), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn import(
+    app: Data<App>,
+    asked: Asked,
+    choice: Query<ImportChoice>,
+    kind: Header<ContentType>,
+    body: Bytes,
+) -> Result<Json<ImportReport>, ApiError> {
+    is_csv(&kind)?;
+    off_thread(&app, move |app| {
+        let known = app.store().moulds()?;
+        let reading = read_bytes(&body, &known);
+        let imported = match choice.wants(&reading) {
+            true => asked.store(app).import_moulds(&reading.things)?,
+            false => 0,
+        };
+        Ok(Json(ImportReport::of(reading, imported, vec![])))
+    })
+    .await
 }

@@ -4,7 +4,7 @@ use actix_web::web::{Data, Json, ServiceConfig, get};
 use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
-use super::{bags, changes, data, discs, guard, lines, moulds, player, range, resource, several};
+use super::{bags, changes, data, discs, guard, lines, moulds, player, range, records, resource, several};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 
@@ -29,6 +29,8 @@ use crate::error::{ApiError, Problem};
         several::copy,
         several::change,
         several::remove,
+        moulds::export,
+        moulds::import,
         moulds::list,
         moulds::add,
         moulds::show,
@@ -71,6 +73,10 @@ use crate::error::{ApiError, Problem};
         data::preview_copy,
         data::restore_copy,
         data::address,
+        records::export,
+        records::show_schema,
+        records::preview,
+        records::import,
         changes::list,
         changes::undo,
         changes::redo,

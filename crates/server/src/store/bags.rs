@@ -89,19 +89,7 @@ impl Store {
             self.disc(c.disc_id)?;
         }
         self.change(|connection| {
-            free_name(connection, "bag", NAMES, &spec.name, None)?;
-            connection
-                .execute(
-                    "INSERT INTO bag (name, capacity, event_cap_g) VALUES (?1, ?2, ?3)",
-                    (spec.name.trim(), spec.capacity, spec.event_cap_g),
-                )
-                .map_err(|e| taken(e, spec))?;
-            let id = BagId(connection.last_insert_rowid());
-            for c in carried {
-                put_in(connection, id, c)?;
-            }
-            room_for(connection, "bag", "SELECT count(*) FROM bag", MOST_BAGS)?;
-            room_in(connection, id)?;
+            let id = insert(connection, spec, carried)?;
             Ok((id, format!("{} is made", spec.name.trim())))
         })
     }
@@ -190,6 +178,28 @@ impl Store {
             Ok(((), words))
         })
     }
+}
+
+/// Adds a bag with what is in it.
+pub(super) fn insert(
+    connection: &Connection,
+    spec: &BagSpec,
+    carried: &[Carried],
+) -> Result<BagId, StoreError> {
+    free_name(connection, "bag", NAMES, &spec.name, None)?;
+    connection
+        .execute(
+            "INSERT INTO bag (name, capacity, event_cap_g) VALUES (?1, ?2, ?3)",
+            (spec.name.trim(), spec.capacity, spec.event_cap_g),
+        )
+        .map_err(|e| taken(e, spec))?;
+    let id = BagId(connection.last_insert_rowid());
+    for c in carried {
+        put_in(connection, id, c)?;
+    }
+    room_for(connection, "bag", "SELECT count(*) FROM bag", MOST_BAGS)?;
+    room_in(connection, id)?;
+    Ok(id)
 }
 
 /// Puts discs into a bag.

@@ -141,7 +141,7 @@ impl Store {
             free_name(connection, "disc", NAMES, &spec.name, None)?;
             let id = insert(connection, spec)?;
             learn(connection, [spec])?;
-            room_for(connection, "disc", COUNT, MOST_DISCS)?;
+            room(connection)?;
             Ok((id, format!("{} is on the shelf", spec.name.trim())))
         })
     }
@@ -171,7 +171,7 @@ impl Store {
                 ids.push(insert(connection, spec)?);
             }
             learn(connection, specs)?;
-            room_for(connection, "disc", COUNT, MOST_DISCS)?;
+            room(connection)?;
             if let Some(bag) = bag {
                 carry_in(connection, bag, &ids)?;
             }
@@ -229,7 +229,8 @@ impl Store {
     }
 }
 
-fn insert(connection: &Connection, spec: &DiscSpec) -> Result<DiscId, StoreError> {
+/// Adds a disc; whether its name is free is for who asks.
+pub(super) fn insert(connection: &Connection, spec: &DiscSpec) -> Result<DiscId, StoreError> {
     write(connection, &insert_sql(), spec)?;
     Ok(DiscId(connection.last_insert_rowid()))
 }
@@ -241,6 +242,11 @@ fn replace(connection: &Connection, id: DiscId, spec: &DiscSpec) -> Result<(), S
         return Err(not_found(id));
     }
     if spec.keeping.status.is_at_hand() { Ok(()) } else { leave_bags(connection, id) }
+}
+
+/// Refuses more discs than are kept.
+pub(super) fn room(connection: &Connection) -> Result<(), StoreError> {
+    room_for(connection, "disc", COUNT, MOST_DISCS)
 }
 
 /// Discs by name as far as that is short, else counted, with the verb that what becomes of them goes on from.

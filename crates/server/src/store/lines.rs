@@ -2,11 +2,12 @@
 //!
 //! Generated lines are not stored: they follow the player's distances. A player's own line may replace a generated one.
 
-use rusqlite::OptionalExtension;
+use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_bag::need::line::{Line, LineSpec};
 
+use super::records::{LineSettingRecord, OwnLineRecord};
 use super::{Store, StoreError, from_json, room_for, to_json};
 
 /// Whether a line counts, and how much.
@@ -102,21 +103,41 @@ impl Store {
         let name = own.as_ref().map_or_else(|| key.replace('-', " "), |own| own.spec.name.clone());
         let words = format!("{name} is switched {}", if setting.enabled { "on" } else { "off" });
         self.change(|connection| {
-            if let Some(mut own) = own {
-                own.spec.weight = setting.weight.unwrap_or(own.spec.weight);
-                connection.execute(
-                    "UPDATE own_line SET enabled = ?2, spec = ?3 WHERE id = ?1",
-                    (own.id, setting.enabled, to_json(&own.spec)),
-                )?;
-            } else {
-                connection.execute(
-                    "INSERT INTO line_setting (key, enabled, weight) VALUES (?1, ?2, ?3)
-                     ON CONFLICT (key) DO UPDATE SET enabled = excluded.enabled, weight = excluded.weight",
-                    (key, setting.enabled, setting.weight),
-                )?;
+            match own {
+                Some(mut own) => {
+                    own.spec.weight = setting.weight.unwrap_or(own.spec.weight);
+                    connection.execute(
+                        "UPDATE own_line SET enabled = ?2, spec = ?3 WHERE id = ?1",
+                        (own.id, setting.enabled, to_json(&own.spec)),
+                    )?;
+                }
+                None => set(connection, key, setting)?,
             }
             Ok(((), words))
         })
+    }
+
+    /// What the player decided about lines that are made for them.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub(super) fn line_settings(&self) -> Result<Vec<LineSettingRecord>, StoreError> {
+        let mut statement =
+            self.connection.prepare_cached("SELECT key, enabled, weight FROM line_setting ORDER BY key")?;
+        let setting = statement.query_map([], |r| {
+            let setting = LineSetting { enabled: r.get("enabled")?, weight: r.get("weight")? };
+            Ok(LineSettingRecord { key: r.get("key")?, setting })
+        })?;
+        Ok(setting.collect::<Result<_, _>>()?)
+    }
+
+    /// Lines of the player's own, the first made first.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails or holds what it should not.
+    pub(super) fn own_line_records(&self) -> Result<Vec<OwnLineRecord>, StoreError> {
+        let record = |o: OwnLine| OwnLineRecord { replaces: o.replaces, enabled: o.enabled, spec: o.spec };
+        Ok(self.own_lines()?.into_iter().map(record).collect())
     }
 
     /// Adds a line of the player's own; returns its key.
@@ -168,6 +189,25 @@ impl Store {
             Ok(((), format!("{name} is {}", if own_id(key).is_some() { "deleted" } else { "as it came" })))
         })
     }
+}
+
+/// Writes a setting of a line that is made for the player.
+pub(super) fn set(connection: &Connection, key: &str, setting: LineSetting) -> Result<(), StoreError> {
+    connection.execute(
+        "INSERT INTO line_setting (key, enabled, weight) VALUES (?1, ?2, ?3)
+         ON CONFLICT (key) DO UPDATE SET enabled = excluded.enabled, weight = excluded.weight",
+        (key, setting.enabled, setting.weight),
+    )?;
+    Ok(())
+}
+
+/// Adds a line of the player's own.
+pub(super) fn insert(connection: &Connection, line: &OwnLineRecord) -> Result<(), StoreError> {
+    connection.execute(
+        "INSERT INTO own_line (replaces, enabled, spec) VALUES (?1, ?2, ?3)",
+        (&line.replaces, line.enabled, to_json(&line.spec)),
+    )?;
+    room_for(connection, "line of your own", COUNT, MOST_LINES)
 }
 
 fn key_of(own: &OwnLine) -> String {

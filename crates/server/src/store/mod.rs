@@ -9,6 +9,7 @@ mod lock;
 pub mod migrations;
 mod moulds;
 mod player;
+pub mod records;
 mod watched;
 
 use std::cell::RefCell;

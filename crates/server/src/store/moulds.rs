@@ -80,6 +80,16 @@ pub(super) fn learn<'a>(
     room_for(connection, "mould", COUNT, MOST_MOULDS)
 }
 
+/// Adds a mould.
+pub(super) fn insert(connection: &Connection, spec: &MouldSpec) -> Result<MouldId, StoreError> {
+    let spec = trimmed(spec);
+    free(connection, &spec, None)?;
+    connection.execute("INSERT INTO mould (spec) VALUES (?1)", [to_json(&spec)])?;
+    let id = MouldId(connection.last_insert_rowid());
+    room_for(connection, "mould", COUNT, MOST_MOULDS)?;
+    Ok(id)
+}
+
 /// Refuses a mould whose name another mould of the maker has.
 fn free(connection: &Connection, spec: &MouldSpec, own: Option<MouldId>) -> Result<(), StoreError> {
     let taken =
@@ -129,13 +139,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::NameTaken`] if its maker has one of that name.
     pub fn add_mould(&mut self, spec: &MouldSpec) -> Result<MouldId, StoreError> {
-        let spec = trimmed(spec);
         self.change(|connection| {
-            free(connection, &spec, None)?;
-            connection.execute("INSERT INTO mould (spec) VALUES (?1)", [to_json(&spec)])?;
-            let id = MouldId(connection.last_insert_rowid());
-            room_for(connection, "mould", COUNT, MOST_MOULDS)?;
-            Ok((id, format!("{} is in the library", spec.name)))
+            let id = insert(connection, spec)?;
+            Ok((id, format!("{} is in the library", spec.name.trim())))
         })
     }
 
@@ -157,6 +163,26 @@ impl Store {
                 )?;
             }
             Ok(((), format!("{} is saved", spec.name)))
+        })
+    }
+
+    /// Writes several moulds down as one step: one that is known is replaced, any other added. Returns how many there were.
+    ///
+    /// # Errors
+    /// [`StoreError::TooMany`]; then none is written.
+    pub fn import_moulds(&mut self, specs: &[MouldSpec]) -> Result<usize, StoreError> {
+        self.change(|connection| {
+            let known: HashMap<(String, String), MouldId> =
+                all(connection)?.iter().map(|m| (key(&m.spec.maker, &m.spec.name), m.id)).collect();
+            for spec in specs.iter().map(trimmed) {
+                match known.get(&key(&spec.maker, &spec.name)) {
+                    Some(id) => connection
+                        .execute("UPDATE mould SET spec = ?2 WHERE id = ?1", (id.0, to_json(&spec)))?,
+                    None => connection.execute("INSERT INTO mould (spec) VALUES (?1)", [to_json(&spec)])?,
+                };
+            }
+            room_for(connection, "mould", COUNT, MOST_MOULDS)?;
+            Ok((specs.len(), format!("{} imported", counted(specs.len(), "mould"))))
         })
     }
 

@@ -1,6 +1,6 @@
 //! The one player of a database.
 
-use rusqlite::{OptionalExtension, named_params};
+use rusqlite::{Connection, OptionalExtension, named_params};
 use zinc_kite_bag::thrower::player::Player;
 
 use super::{Store, StoreError, from_json, from_text, to_json, to_text};
@@ -68,7 +68,15 @@ impl Store {
     /// [`StoreError`] if the database fails.
     pub fn save_player(&mut self, player: &Player) -> Result<(), StoreError> {
         self.change(|connection| {
-            connection.execute(
+            write(connection, player)?;
+            Ok(((), "The player is saved".into()))
+        })
+    }
+}
+
+/// Writes the player down, in the place of any before.
+pub(super) fn write(connection: &Connection, player: &Player) -> Result<(), StoreError> {
+    connection.execute(
                 "INSERT OR REPLACE INTO player (id, name, hand, strong_style, backhand_m, forehand_m, overhand_m,
                      skill, scatter, evidence, season, habits, units, school, altitude_m, temperature_c)
                  VALUES (1, :name, :hand, :strong_style, :backhand_m, :forehand_m, :overhand_m,
@@ -91,7 +99,5 @@ impl Store {
                     ":temperature_c": player.temperature_c,
                 },
             )?;
-            Ok(((), "The player is saved".into()))
-        })
-    }
+    Ok(())
 }

@@ -51,6 +51,7 @@ fn changes(method: &str, path: &str) -> Option<String> {
     let path = path.split('?').next().unwrap();
     match method {
         "PUT" | "DELETE" => Some(path.trim_end_matches("/setting").to_owned()),
+        "POST" if path == "/api/records" => Some("/api/data".into()),
         "POST" if path.starts_with("/api/data/") && path.ends_with("/restore") => Some("/api/data".into()),
         "POST" => path.strip_suffix("/moves").map(str::to_owned),
         _ => None,

@@ -1,0 +1,199 @@
+//! Everything as one JSON document, with a version and a published JSON Schema (draft 2020-12). Documented in the README.
+//!
+//! Discs stand by their names, which are unique, so that a document can be written by hand or by another program. What changes
+//! the meaning of a field raises [`VERSION`]; a field that is only added does not.
+
+use std::collections::HashSet;
+
+use serde::{Deserialize, Serialize};
+use serde_json::{Value, json};
+use utoipa::ToSchema;
+use zinc_kite_bag::error::{BagError, within};
+
+use crate::store::folded;
+use crate::store::records::Records;
+
+/// What a document says it is.
+pub const FORMAT: &str = "zinc-kite-records";
+/// Version that is written, and the newest that is read.
+pub const VERSION: u32 = 1;
+/// Name of the schema.
+pub const SCHEMA_ID: &str = "urn:zinc-kite:records:1";
+/// Problems that are told.
+const TOLD: usize = 100;
+
+/// The document.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct RecordsDocument {
+    /// Always "zinc-kite-records".
+    #[schema(pattern = "^zinc-kite-records$")]
+    pub format: String,
+    /// Version of the format.
+    #[schema(minimum = 1, maximum = 1)]
+    pub version: u32,
+    /// Everything.
+    #[serde(flatten)]
+    pub records: Records,
+}
+
+/// One thing wrong with a document.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct RecordProblem {
+    /// Where, as a path from the top of the document.
+    pub at: String,
+    /// What was expected and what came.
+    pub words: String,
+}
+
+fn problem(at: impl Into<String>, words: impl Into<String>) -> RecordProblem {
+    RecordProblem { at: at.into(), words: words.into() }
+}
+
+/// Writes everything.
+///
+/// # Errors
+/// Only if memory runs out while writing.
+pub fn write(records: Records) -> Result<String, serde_json::Error> {
+    let document = RecordsDocument { format: FORMAT.into(), version: VERSION, records };
+    serde_json::to_string_pretty(&document)
+}
+
+/// Reads a document, all of it or nothing.
+///
+/// # Errors
+/// What is wrong with it, the first hundred things.
+pub fn read(bytes: &[u8]) -> Result<Records, Vec<RecordProblem>> {
+    let text = bytes.strip_prefix("\u{feff}".as_bytes()).unwrap_or(bytes);
+    let value: Value = serde_json::from_slice(text)
+        .map_err(|e| vec![problem("", format!("JSON in UTF-8 was expected; {e}"))])?;
+    let format = value.get("format").and_then(Value::as_str).unwrap_or_default();
+    if format != FORMAT {
+        let got = if format.is_empty() { "none".to_owned() } else { format!("\"{format}\"") };
+        return Err(vec![problem("format", format!("\"{FORMAT}\" was expected, {got} came"))]);
+    }
+    match value.get("version").and_then(Value::as_u64) {
+        Some(version) if (1..=u64::from(VERSION)).contains(&version) => {}
+        Some(version) if version > u64::from(VERSION) => {
+            let words = format!(
+                "this program reads up to version {VERSION}, version {version} came: use a newer Zinc Kite"
+            );
+            return Err(vec![problem("version", words)]);
+        }
+        _ => return Err(vec![problem("version", "a whole number from 1 was expected")]),
+    }
+    let records: Records = serde_path_to_error::deserialize(value)
+        .map_err(|e| vec![problem(e.path().to_string(), e.inner().to_string())])?;
+    let problems = faults(&records);
+    if problems.is_empty() { Ok(records) } else { Err(problems) }
+}
+
+/// What does not hold, thing by thing.
+fn faults(records: &Records) -> Vec<RecordProblem> {
+    let mut found = Vec::new();
+    let mut check = |at: String, held: Result<(), BagError>| {
+        if let Err(e) = held {
+            let field = e.field().to_owned();
+            found.push(problem(if field.is_empty() { at } else { format!("{at}.{field}") }, e.to_string()));
+        }
+    };
+    if let Some(player) = &records.player {
+        check("player".into(), player.validate());
+    }
+    for (k, disc) in records.discs.iter().enumerate() {
+        check(format!("discs[{k}]"), disc.validate());
+    }
+    for (k, mould) in records.moulds.iter().enumerate() {
+        check(format!("moulds[{k}]"), mould.validate());
+    }
+    for (k, bag) in records.bags.iter().enumerate() {
+        check(format!("bags[{k}]"), bag.spec.validate());
+    }
+    for (k, line) in records.own_lines.iter().enumerate() {
+        check(format!("own_lines[{k}]"), line.spec.validate());
+    }
+    for (k, line) in records.line_settings.iter().enumerate() {
+        let weight = line.setting.weight.unwrap_or(1.0);
+        check(format!("line_settings[{k}]"), within("weight", weight, 0.1, 10.0));
+    }
+    once(&mut found, "discs", records.discs.iter().map(|d| folded(&d.name)));
+    once(&mut found, "bags", records.bags.iter().map(|b| folded(&b.spec.name)));
+    once(
+        &mut found,
+        "moulds",
+        records.moulds.iter().map(|m| format!("{} {}", folded(&m.maker), folded(&m.name))),
+    );
+    once(&mut found, "line_settings", records.line_settings.iter().map(|l| l.key.clone()));
+    let replaced = records.own_lines.iter().filter_map(|l| l.replaces.clone());
+    once(&mut found, "own_lines", replaced);
+    if records.bags.is_empty() {
+        found.push(problem("bags", "one bag at least was expected: every screen works on one"));
+    }
+    let names: HashSet<String> = records.discs.iter().map(|d| folded(&d.name)).collect();
+    for (k, bag) in records.bags.iter().enumerate() {
+        for (i, carried) in bag.carried.iter().enumerate() {
+            if !names.contains(&folded(&carried.disc)) {
+                let words =
+                    format!("the name of a disc of this document was expected, \"{}\" came", carried.disc);
+                found.push(problem(format!("bags[{k}].carried[{i}].disc"), words));
+            }
+        }
+    }
+    found.truncate(TOLD);
+    found
+}
+
+fn once(found: &mut Vec<RecordProblem>, of: &str, names: impl Iterator<Item = String>) {
+    let mut known = HashSet::new();
+    for (k, name) in names.enumerate() {
+        if !known.insert(name.clone()) {
+            found.push(problem(
+                format!("{of}[{k}]"),
+                format!("each name once was expected, \"{name}\" comes again"),
+            ));
+        }
+    }
+}
+
+/// The JSON Schema of a document, from the descriptions of its parts in the OpenAPI document, whose dialect is that of draft
+/// 2020-12.
+pub fn schema(openapi: &Value) -> Value {
+    let parts = &openapi["components"]["schemas"];
+    let mut wanted = vec!["RecordsDocument".to_owned()];
+    let mut defs = serde_json::Map::new();
+    while let Some(name) = wanted.pop() {
+        if defs.contains_key(&name) {
+            continue;
+        }
+        let mut part = parts[&name].clone();
+        moved(&mut part, &mut wanted);
+        defs.insert(name, part);
+    }
+    let mut names: Vec<String> = defs.keys().cloned().collect();
+    names.sort();
+    let sorted: serde_json::Map<String, Value> =
+        names.into_iter().filter_map(|name| Some((name.clone(), defs.remove(&name)?))).collect();
+    json!({
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "$id": SCHEMA_ID,
+        "title": "Records of Zinc Kite, version 1",
+        "$ref": "#/$defs/RecordsDocument",
+        "$defs": sorted,
+    })
+}
+
+/// Points at parts of the schema instead of the OpenAPI document's, and says which.
+fn moved(value: &mut Value, wanted: &mut Vec<String>) {
+    match value {
+        Value::Object(fields) => {
+            if let Some(Value::String(to)) = fields.get_mut("$ref")
+                && let Some(name) = to.strip_prefix("#/components/schemas/").map(str::to_owned)
+            {
+                *to = format!("#/$defs/{name}");
+                wanted.push(name);
+            }
+            fields.values_mut().for_each(|v| moved(v, wanted));
+        }
+        Value::Array(items) => items.iter_mut().for_each(|v| moved(v, wanted)),
+        _ => {}
+    }
+}

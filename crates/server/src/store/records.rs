@@ -1,0 +1,170 @@
+//! Everything a player has written down, as one value: taken out whole, and put in the place of all there is.
+
+use std::collections::HashMap;
+
+use rusqlite::Connection;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_bag::disc::mould::MouldSpec;
+use zinc_kite_bag::disc::spec::{DiscId, DiscSpec};
+use zinc_kite_bag::need::line::LineSpec;
+use zinc_kite_bag::thrower::player::Player;
+use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
+
+use super::copies::Holds;
+use super::{LineSetting, Store, StoreError, bags, counted, discs, folded, lines, moulds, player};
+
+/// A disc in a bag, by its name.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct CarriedByName {
+    /// The disc.
+    pub disc: String,
+    /// Whether it is a twin on purpose.
+    #[serde(default)]
+    pub spare: bool,
+}
+
+/// A bag and what is in it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct BagRecord {
+    /// Name, size, cap.
+    #[serde(flatten)]
+    pub spec: BagSpec,
+    /// What is in it.
+    #[serde(default)]
+    pub carried: Vec<CarriedByName>,
+}
+
+/// What the player decided about a line that is made for them.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct LineSettingRecord {
+    /// Which.
+    pub key: String,
+    /// What.
+    #[serde(flatten)]
+    pub setting: LineSetting,
+}
+
+/// A line of the player's own.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct OwnLineRecord {
+    /// The line made for the player that it stands in for, if it does.
+    #[serde(default)]
+    pub replaces: Option<String>,
+    /// Whether it counts.
+    pub enabled: bool,
+    /// The line.
+    #[serde(flatten)]
+    pub spec: LineSpec,
+}
+
+/// Everything but the record of changes.
+#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Records {
+    /// The player, if one was saved.
+    #[serde(default)]
+    pub player: Option<Player>,
+    /// The shelf.
+    pub discs: Vec<DiscSpec>,
+    /// The library of moulds.
+    #[serde(default)]
+    pub moulds: Vec<MouldSpec>,
+    /// The bags, one at least.
+    #[schema(min_items = 1)]
+    pub bags: Vec<BagRecord>,
+    /// Settings of lines that are made for the player.
+    #[serde(default)]
+    pub line_settings: Vec<LineSettingRecord>,
+    /// Lines of the player's own.
+    #[serde(default)]
+    pub own_lines: Vec<OwnLineRecord>,
+}
+
+impl Records {
+    /// What they hold.
+    pub fn holds(&self) -> Holds {
+        let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
+        Holds {
+            player: self.player.as_ref().map_or_else(String::new, |p| p.name.clone()),
+            discs: count(self.discs.len()),
+            bags: count(self.bags.len()),
+            own_lines: count(self.own_lines.len()),
+            changed_at: None,
+        }
+    }
+}
+
+/// Tables whose rows are replaced, those that name others first.
+const EMPTIED: [&str; 7] = ["bag_disc", "bag", "disc", "mould", "own_line", "line_setting", "player"];
+
+impl Store {
+    /// Everything, as it stands.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails or holds what it should not.
+    pub fn records(&self) -> Result<Records, StoreError> {
+        let shelf = self.discs()?;
+        let names: HashMap<DiscId, &str> = shelf.iter().map(|d| (d.id, d.spec.name.as_str())).collect();
+        let by_name =
+            |c: &Carried| Some(CarriedByName { disc: (*names.get(&c.disc_id)?).to_owned(), spare: c.spare });
+        let bag = |bag: bags::Bag| {
+            let mut carried: Vec<CarriedByName> = bag.carried.iter().filter_map(by_name).collect();
+            carried.sort_by(|a, b| a.disc.cmp(&b.disc));
+            BagRecord { spec: bag.spec, carried }
+        };
+        Ok(Records {
+            player: self.player()?,
+            bags: self.bags()?.into_iter().map(bag).collect(),
+            moulds: self.moulds()?.into_iter().map(|m| m.spec).collect(),
+            line_settings: self.line_settings()?,
+            own_lines: self.own_line_records()?,
+            discs: shelf.into_iter().map(|d| d.spec).collect(),
+        })
+    }
+
+    /// Puts records in the place of all there is, as one step that can be undone. They must hold together: see
+    /// [`crate::format::records`].
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails, a name comes twice or a disc that is carried is not among them; then nothing is
+    /// changed.
+    pub fn replace_records(&mut self, records: &Records) -> Result<(), StoreError> {
+        self.change(|connection| {
+            for table in EMPTIED {
+                connection.execute(&format!("DELETE FROM \"{table}\""), [])?;
+            }
+            put(connection, records)?;
+            let words = counted(records.discs.len(), "disc");
+            Ok(((), format!("everything is replaced by a file of {words}")))
+        })
+    }
+}
+
+fn put(connection: &Connection, records: &Records) -> Result<(), StoreError> {
+    if let Some(who) = &records.player {
+        player::write(connection, who)?;
+    }
+    let mut ids: HashMap<String, DiscId> = HashMap::new();
+    for disc in &records.discs {
+        let id = discs::insert(connection, disc)?;
+        if ids.insert(folded(&disc.name), id).is_some() {
+            return Err(StoreError::NameTaken { what: "disc", name: disc.name.trim().to_owned() });
+        }
+    }
+    for mould in &records.moulds {
+        moulds::insert(connection, mould)?;
+    }
+    moulds::learn(connection, &records.discs)?;
+    for bag in &records.bags {
+        let carried = |c: &CarriedByName| {
+            let id = ids.get(&folded(&c.disc)).copied();
+            let not_there = || StoreError::NotFound { what: "disc", id: format!("called \"{}\"", c.disc) };
+            Ok(Carried { disc_id: id.ok_or_else(not_there)?, spare: c.spare })
+        };
+        let carried = bag.carried.iter().map(carried).collect::<Result<Vec<_>, StoreError>>()?;
+        bags::insert(connection, &bag.spec, &carried)?;
+    }
+    records.line_settings.iter().try_for_each(|line| lines::set(connection, &line.key, line.setting))?;
+    records.own_lines.iter().try_for_each(|line| lines::insert(connection, line))?;
+    discs::room(connection)
+}
