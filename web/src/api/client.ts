@@ -120,14 +120,20 @@ export type Now = { etag: string } & Record<string, unknown>
 export class ProblemError extends Error {
   readonly field: string | undefined
   readonly now: Now | undefined
+  /** What is wrong with a document, thing by thing. */
+  readonly problems: readonly { at: string; words: string }[]
   /** The range that the field lies outside of, in the unit that its name ends with. */
   readonly range: Schemas['Range'] | undefined
 
-  constructor(message: string, more: Partial<Pick<ProblemError, 'field' | 'now' | 'range'>> = {}) {
+  constructor(
+    message: string,
+    more: Partial<Pick<ProblemError, 'field' | 'now' | 'range' | 'problems'>> = {},
+  ) {
     super(message)
     this.range = more.range
     this.field = more.field
     this.now = more.now
+    this.problems = more.problems ?? []
   }
 }
 
@@ -151,10 +157,11 @@ export async function take<T>(
     throw new ProblemError(UNREACHABLE)
   }
   if (answer.error !== undefined) {
-    const { detail, field, now, range } = answer.error
+    const { detail, field, now, range, problems } = answer.error
     throw new ProblemError(detail ?? answer.response.statusText, {
       field: field ?? undefined,
       range: range ?? undefined,
+      problems: problems ?? undefined,
       now: (now as Now | null | undefined) ?? undefined,
     })
   }

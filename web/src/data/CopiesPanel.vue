@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Copies: one to take away, those of the last days, and bringing one back after a look at what it holds.
 import { ref, shallowRef } from 'vue'
-import { api, type Holds, take } from '@/api/client'
+import { api, asProblem, type Holds, take } from '@/api/client'
 import type { components } from '@/api/schema'
 import { ifMatch, useActions } from '@/api/useData'
 import { bytes, holdsText, when } from '@/data/data'
@@ -17,6 +17,8 @@ interface Looked {
   name: string
   holds: Holds
   restore: () => Promise<components['schemas']['Restored']>
+  /** Whether bringing it back is a step that can be undone. */
+  undoable?: boolean
 }
 const looked = shallowRef<Looked | null>(null)
 const fileName = ref('')
@@ -33,13 +35,43 @@ function choose(event: Event) {
   if (!file) return
   fileName.value = file.name
   looked.value = null
+  wrong.value = []
   void actions.attempt(async () => {
-    const holds = await take(api.POST('/api/data/preview', body(file)))
-    const restore = () => take(api.POST('/api/data/restore', { params: { header: seen() }, ...body(file) }))
-    looked.value = { name: file.name, holds, restore }
+    looked.value = file.name.toLowerCase().endsWith('.json')
+      ? await lookAtRecords(file)
+      : await lookAtFile(file)
   })
   // The same file chosen again is another look.
   input.value = ''
+}
+
+async function lookAtFile(file: File): Promise<Looked> {
+  const holds = await take(api.POST('/api/data/preview', body(file)))
+  const restore = () => take(api.POST('/api/data/restore', { params: { header: seen() }, ...body(file) }))
+  return { name: file.name, holds, restore }
+}
+
+const wrong = ref<readonly { at: string; words: string }[]>([])
+async function lookAtRecords(file: File): Promise<Looked | null> {
+  const json = {
+    body: file as never,
+    headers: { 'Content-Type': 'application/json' },
+    bodySerializer: (bytes: unknown) => bytes as BodyInit,
+  }
+  let holds
+  try {
+    holds = await take(api.POST('/api/records/preview', json))
+  } catch (error) {
+    const { problems } = asProblem(error)
+    if (problems.length === 0) throw error
+    wrong.value = problems
+    return null
+  }
+  const restore = async () => ({
+    holds: await take(api.POST('/api/records', { params: { header: seen() }, ...json })),
+    kept_in: null,
+  })
+  return { name: file.name, holds, restore, undoable: true }
 }
 
 function look(name: string) {
@@ -59,6 +91,7 @@ function bringBack() {
   void actions.attempt(async () => {
     const { holds, kept_in } = await copy.restore()
     looked.value = null
+    if (copy.undoable) actions.did(`Everything is replaced by ${copy.name}`)
     const kept = kept_in ? ` What was there is kept in ${kept_in}.` : ''
     done.value = `${copy.name} is brought back: ${holdsText(holds)}.${kept}`
     await actions.refresh()
@@ -71,10 +104,21 @@ function bringBack() {
     <h2 id="copies">Copies</h2>
     <p>
       <a class="as-button" href="/api/data/backup.db" download data-test="backup">Download a backup</a>
+      <a class="as-button" href="/api/records.json" download data-test="records">Everything as JSON</a>
+    </p>
+    <p class="soft">
+      The JSON is for other programs and your own scripts; its
+      <a href="/api/records.schema.json">schema</a> says what is in it. It holds all but the record of
+      changes.
     </p>
     <label class="pick">
-      <span>Bring a backup back</span>
-      <input type="file" accept=".db,application/vnd.sqlite3" data-test="restore-file" @change="choose" />
+      <span>Bring a backup or a JSON file back</span>
+      <input
+        type="file"
+        accept=".db,.json,application/vnd.sqlite3,application/json"
+        data-test="restore-file"
+        @change="choose"
+      />
     </label>
     <div v-if="looked" class="looked" role="status" data-test="preview">
       <p>
@@ -84,10 +128,29 @@ function bringBack() {
         >. Now there is {{ holdsText(records.holds) }}.
       </p>
       <p class="soft">
-        Bringing it back replaces everything; what is there now is kept in a file beside yours.
+        Bringing it back replaces everything;
+        {{
+          looked.undoable
+            ? 'it is one step, which can be undone'
+            : 'what is there now is kept in a file beside yours'
+        }}.
       </p>
       <el-button @click="looked = null">Leave it</el-button>
       <el-button type="primary" data-test="restore" @click="bringBack">Bring it back</el-button>
+    </div>
+    <div v-if="wrong.length > 0" class="looked" role="alert" data-test="records-wrong">
+      <p>
+        <b>Nothing is imported.</b> {{ fileName }} cannot be: {{ wrong.length }}
+        {{ wrong.length === 1 ? 'thing is' : 'things are' }} wrong.
+      </p>
+      <ul>
+        <li v-for="w in wrong.slice(0, 12)" :key="w.at + w.words">
+          <span
+            ><b>{{ w.at || 'the whole file' }}</b
+            >: {{ w.words }}</span
+          >
+        </li>
+      </ul>
     </div>
     <p v-if="done" class="done" role="status" data-test="restored">{{ done }}</p>
     <template v-if="records.copies.length > 0">

@@ -1,101 +1,125 @@
 <script setup lang="ts">
+// A table of discs or moulds brought in: a look at what becomes of each row, then all or the good ones.
 import { ref, shallowRef, watch } from 'vue'
 import { api, type ImportReport, take } from '@/api/client'
 import { useActions } from '@/api/useData'
 
+const props = defineProps<{ of: 'discs' | 'moulds' }>()
 const open = defineModel<boolean>({ required: true })
 const actions = useActions()
 const chosen = shallowRef<File | null>(null)
-const fileName = ref('')
 const report = ref<ImportReport | null>(null)
 watch(open, () => {
   chosen.value = null
-  fileName.value = ''
   report.value = null
 })
 
-async function choose(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0]
+const NEEDED = {
+  discs: 'name, maker, mould, plastic, mass_g (or mass_oz), speed, glide, turn and fade',
+  moulds: 'name, maker, speed, glide, turn and fade',
+}
+const ONE = { discs: 'disc', moulds: 'mould' }
+
+function choose(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  // The same file chosen again is another look.
+  input.value = ''
   if (!file) return
-  fileName.value = file.name
   chosen.value = file
-  await send(false)
+  report.value = null
+  void send({ preview: true })
 }
 
-function send(acceptGood: boolean) {
+function send(query: { preview?: boolean; accept_good?: boolean }) {
+  const request = {
+    params: { query },
+    // The bytes as they are: the server says what they are written in, and in which line they stop being text.
+    body: chosen.value as unknown as string,
+    headers: { 'Content-Type': 'text/csv' },
+    bodySerializer: (body: unknown) => body as BodyInit,
+  }
   return actions.attempt(async () => {
     const answer = await take(
-      api.POST('/api/shelf/import', {
-        params: { query: { accept_good: acceptGood } },
-        // The bytes as they are: the server says in which line they stop being text.
-        body: chosen.value as unknown as string,
-        headers: { 'Content-Type': 'text/csv' },
-        bodySerializer: (body) => body,
-      }),
+      props.of === 'discs' ? api.POST('/api/shelf/import', request) : api.POST('/api/moulds/import', request),
     )
     report.value = answer
-    if (answer.imported > 0) {
-      const aside =
-        answer.ignored.length > 0 ? `; columns not known were left aside: ${answer.ignored.join(', ')}` : ''
-      actions.did(`${answer.imported} discs are imported${aside}`)
-      open.value = false
-      await actions.refresh()
-    }
+    if (query.preview || answer.imported === 0) return
+    const aside =
+      answer.ignored.length > 0 ? `; columns not known were left aside: ${answer.ignored.join(', ')}` : ''
+    await actions.refresh()
+    actions.did(`${answer.imported} ${props.of} are imported${aside}`)
+    open.value = false
   })
 }
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Import discs from CSV" width="640px">
+  <el-dialog v-model="open" :title="`Import ${of} from CSV`" width="720px" top="6vh">
     <p>
-      One disc a row, a header with the column names; commas, semicolons or tabs between cells. A file that
-      Export makes shows every column; needed are name, maker, mould, plastic, mass_g, speed, glide, turn and
-      fade.
+      One {{ ONE[of] }} a row, a header with the column names in any order; commas, semicolons or tabs between
+      cells; UTF-8, UTF-16 or Latin-1. Needed are {{ NEEDED[of] }}; Export shows every column.
     </p>
     <p class="pick">
       <input
         type="file"
-        accept=".csv,text/csv"
+        accept=".csv,.tsv,.txt,text/csv"
         aria-label="CSV file"
         data-test="import-file"
         @change="choose"
       />
     </p>
-    <template v-if="report && report.problems.length > 0">
-      <p role="alert">
-        <b>Nothing is imported yet.</b> {{ report.good }} rows of {{ fileName }} are good;
-        {{ report.problems.length + report.further }} things are wrong<template v-if="report.further > 0"
-          >, of which the first {{ report.problems.length }} are</template
-        >:
+    <template v-if="report">
+      <p :role="report.problems.length > 0 ? 'alert' : 'status'" data-test="import-told">
+        <b>Nothing is imported yet.</b> {{ chosen?.name }} is read as {{ report.encoding }}: {{ report.good }}
+        {{ report.good === 1 ? 'row is' : 'rows are' }} good<template v-if="report.problems.length > 0"
+          >, {{ report.problems.length + report.further }}
+          {{ report.problems.length + report.further === 1 ? 'thing is' : 'things are' }} wrong</template
+        >.<template v-if="report.ignored.length > 0">
+          Columns not known are left aside: {{ report.ignored.join(', ') }}.</template
+        >
       </p>
-      <div class="scroll">
+      <div class="scroll" tabindex="0" role="region" aria-label="What becomes of each row">
         <table>
           <thead>
             <tr>
               <th scope="col">Line</th>
-              <th scope="col">Column</th>
-              <th scope="col">Expected</th>
-              <th scope="col">Came</th>
+              <th scope="col">Name</th>
+              <th scope="col">Verdict</th>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="(p, k) in report.problems" :key="k">
-              <td>{{ p.line }}</td>
-              <td>{{ p.column || 'whole row' }}</td>
-              <td>{{ p.expected }}</td>
-              <td>{{ p.got }}</td>
+            <tr v-for="r in report.rows" :key="r.line" :class="{ bad: !r.good }" :data-row="r.line">
+              <td>{{ r.line }}</td>
+              <td>{{ r.name || '–' }}</td>
+              <td>
+                <b>{{ r.good ? 'good' : 'wrong' }}</b>: {{ r.words }}
+              </td>
             </tr>
+            <template v-if="report.rows.length === 0">
+              <tr v-for="p in report.problems" :key="p.column" class="bad">
+                <td>{{ p.line }}</td>
+                <td>{{ p.column || 'whole row' }}</td>
+                <td>{{ p.expected }} expected, {{ p.got }} came</td>
+              </tr>
+            </template>
           </tbody>
         </table>
       </div>
+      <p v-if="report.further_rows > 0" class="soft">and {{ report.further_rows }} rows more</p>
       <div class="acts">
         <el-button @click="open = false">Leave it</el-button>
-        <el-button v-if="report.good > 0" type="primary" data-test="import-good" @click="send(true)">
-          Import the {{ report.good }} good rows
+        <el-button
+          v-if="report.good > 0"
+          type="primary"
+          data-test="import-good"
+          @click="send({ accept_good: true })"
+        >
+          Import {{ report.problems.length > 0 ? `the ${report.good} good` : report.good }}
+          {{ report.good === 1 ? 'row' : 'rows' }}
         </el-button>
       </div>
     </template>
-    <p v-else-if="report && report.imported === 0">The file has a header but no discs.</p>
   </el-dialog>
 </template>
 
@@ -104,7 +128,7 @@ function send(acceptGood: boolean) {
   margin: 14px 0;
 }
 .scroll {
-  max-height: 320px;
+  max-height: 46vh;
   overflow: auto;
   margin: 10px 0;
   border: 1px solid var(--rule-soft);
@@ -119,6 +143,9 @@ td {
   text-align: left;
   vertical-align: top;
   border-bottom: 1px solid var(--rule-soft);
+}
+.bad td:first-child {
+  border-left: 5px solid var(--bad);
 }
 .acts {
   display: flex;

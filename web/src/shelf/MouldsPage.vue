@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { api, type Mould, take } from '@/api/client'
+import ImportDialog from '@/shelf/ImportDialog.vue'
 import MouldForm from '@/shelf/MouldForm.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { ifMatch, useActions, useMoulds } from '@/api/useData'
@@ -19,6 +20,7 @@ const rows = computed(() => {
   return (moulds.data.value ?? []).filter((m) => words.every((w) => text(m).includes(w)))
 })
 const open = ref(false)
+const importing = ref(false)
 const edited = ref<Mould | null>(null)
 function edit(mould: Mould | null) {
   edited.value = mould
@@ -43,6 +45,8 @@ const cm = (x: number | null | undefined) => (x == null ? '–' : `${figure(x, 1
           name. <RouterLink to="/shelf">Back to the shelf</RouterLink>
         </p>
       </div>
+      <el-button data-test="import-moulds" @click="importing = true">Import CSV</el-button>
+      <a class="as-button" href="/api/moulds.csv" download>Export CSV</a>
       <el-button type="primary" data-test="add-mould" @click="edit(null)">Add a mould</el-button>
     </div>
     <el-input
@@ -95,6 +99,7 @@ const cm = (x: number | null | undefined) => (x == null ? '–' : `${figure(x, 1
         }}
       </p>
     </div>
+    <ImportDialog v-model="importing" of="moulds" />
     <MouldForm v-model="open" :mould="edited" />
   </div>
 </template>

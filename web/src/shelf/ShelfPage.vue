@@ -131,7 +131,7 @@ function edit(disc: Disc | null) {
       }}
     </p>
     <DiscForm v-model="formOpen" :disc="edited" />
-    <ImportDialog v-model="importOpen" />
+    <ImportDialog v-model="importOpen" of="discs" />
   </div>
 </template>
 
