@@ -7,9 +7,10 @@ import { useOthers } from '@/api/useOthers'
 import DiscDrawer from '@/bag/DiscDrawer.vue'
 import LoginPanel from '@/common/LoginPanel.vue'
 import NoticeBar from '@/common/NoticeBar.vue'
-import { useShortcuts } from '@/common/useShortcuts'
+import { useLetterKeys, useShortcuts } from '@/common/useShortcuts'
 
 const { helpOpen } = useShortcuts()
+const letters = useLetterKeys()
 const route = useRoute()
 const isHere = (path: string) => route.path === path || (path !== '/' && route.path.startsWith(`${path}/`))
 const session = useSession()
@@ -51,7 +52,11 @@ const KEYS = [
   { keys: '/', what: 'search the shelf' },
   { keys: '← → ↑ ↓', what: 'move between discs on the board' },
   { keys: 'Enter', what: 'open the chosen disc' },
-  { keys: 'b', what: 'bench the chosen disc on the board' },
+  {
+    keys: 'space',
+    what: 'pick a disc up, on the board or the shelf strip; Enter moves it, Escape puts it back',
+  },
+  { keys: 'b', what: 'bench the chosen disc, or carry the one on the strip' },
   { keys: '1 … 6, n, x, c', what: 'range: choose, add, take away a throw, copy from a line' },
   { keys: 'z', what: 'undo the last change' },
   { keys: 'Z', what: 'do again what was undone' },
@@ -74,7 +79,7 @@ function toggleTheme() {
 
 <template>
   <a class="skip" href="#main">Skip to content</a>
-  <header class="top">
+  <section class="top" aria-label="Zinc Kite">
     <RouterLink class="brand" to="/">
       <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
         <path d="M16 2 27 13 16 30 5 13Z" fill="currentColor" opacity="0.55" />
@@ -117,7 +122,7 @@ function toggleTheme() {
     <button class="plain keys-button" type="button" title="Keyboard shortcuts" @click="helpOpen = true">
       Keys
     </button>
-  </header>
+  </section>
   <main id="main">
     <LoginPanel v-if="locked" @entered="refresh" />
     <RouterView v-else-if="session.isFetched.value" />
@@ -133,6 +138,9 @@ function toggleTheme() {
         <dd>{{ k.what }}</dd>
       </template>
     </dl>
+    <el-checkbox v-model="letters" data-test="letter-keys">
+      Single keys do this. Off, only the arrows, Enter, space and Tab do anything.
+    </el-checkbox>
   </el-dialog>
 </template>
 

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 // Which bag, what it may hold, and the ways to make, copy, change and delete one.
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, asProblem, type Bag, type BagSpec, type Board, type ProblemError, take } from '@/api/client'
+import { useGuarded } from '@/common/useGuarded'
+import { useOnce } from '@/common/useOnce'
+import { useOpenThing } from '@/common/useOpenThing'
 import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import { useSaving } from '@/api/saving'
@@ -14,8 +17,10 @@ const bags = useBags()
 const choice = useBagChoice()
 const actions = useActions()
 
-const open = ref(false)
-const isNew = ref(false)
+/** "settings" or "new", as the address has it. */
+const dialog = useOpenThing('bag')
+const open = computed({ get: () => dialog.value !== null, set: (on) => !on && (dialog.value = null) })
+const isNew = computed(() => dialog.value === 'new')
 const copies = ref(true)
 const form = ref<BagSpec>({ name: '', capacity: 25, event_cap_g: null })
 const problem = ref<ProblemError | null>(null)
@@ -28,12 +33,10 @@ const specOf = ({ name, capacity, event_cap_g }: Bag): BagSpec => ({
   event_cap_g: event_cap_g ?? null,
 })
 
-function show(fresh: boolean) {
-  isNew.value = fresh
-  form.value = { ...specOf(props.bag), ...(fresh ? { name: '' } : {}) }
+function begin() {
+  form.value = { ...specOf(props.bag), ...(isNew.value ? { name: '' } : {}) }
   problem.value = null
   saving.begin(specOf(props.bag), props.bag.etag)
-  open.value = true
 }
 
 async function make(spec: BagSpec, carried: Bag['carried']) {
@@ -49,26 +52,29 @@ const saving = useSaving<BagSpec>(async (body, etag) => {
   await actions.refresh()
 })
 const { clashes } = saving
+watch(dialog, (now) => now !== null && begin(), { immediate: true })
 
 function saved(done: boolean) {
   problem.value = saving.problem.value
   if (!done) return
   actions.did(`${form.value.name} is saved${saving.kept.value}`)
-  open.value = false
+  close()
 }
 const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
 
-async function save() {
+const { busy, run: save } = useOnce(async () => {
   problem.value = null
   if (!isNew.value) return saved(await saving.save(form.value))
   try {
     const made = await make(form.value, copies.value ? props.bag.carried : [])
     actions.did(`${made.name} is made`)
-    open.value = false
+    close()
   } catch (error) {
     problem.value = asProblem(error)
   }
-}
+})
+
+const { guard, close } = useGuarded(open, () => form.value)
 
 async function remove() {
   const gone = props.bag
@@ -79,7 +85,7 @@ async function remove() {
     choice.bagId = null
     await actions.refresh()
     actions.did(`${gone.name} is deleted`)
-    open.value = false
+    close()
   } catch (error) {
     problem.value = asProblem(error)
   }
@@ -117,13 +123,15 @@ async function remove() {
         <RouterLink to="/ladder" data-test="to-ladder">Distances</RouterLink></span
       >
     </p>
-    <el-button data-test="bag-edit" @click="show(false)">Bag settings</el-button>
-    <el-button data-test="bag-new" @click="show(true)">New bag</el-button>
+    <el-button data-test="bag-edit" @click="dialog = 'settings'">Bag settings</el-button>
+    <el-button data-test="bag-new" @click="dialog = 'new'">New bag</el-button>
     <el-dialog
       v-model="open"
       :title="isNew ? 'New bag' : `Settings of ${bag.name}`"
       width="440px"
       append-to-body
+      :before-close="guard"
+      :close-on-click-modal="false"
     >
       <form @submit.prevent="save">
         <label><span>Name</span><el-input v-model="form.name" maxlength="60" data-test="bag-name" /></label>
@@ -155,8 +163,8 @@ async function remove() {
           <el-button v-if="!isNew" class="left" data-test="bag-delete" @click="remove"
             >Delete this bag</el-button
           >
-          <el-button @click="open = false">Cancel</el-button>
-          <el-button type="primary" native-type="submit" data-test="bag-save">{{
+          <el-button @click="close">Cancel</el-button>
+          <el-button type="primary" native-type="submit" :loading="busy" data-test="bag-save">{{
             isNew ? 'Make it' : 'Save'
           }}</el-button>
         </div>

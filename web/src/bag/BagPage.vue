@@ -211,7 +211,7 @@ function retry() {
     font-weight: 650;
   }
   .work {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 /* An open disc takes the room beside the board; what there is to fix goes below. */

@@ -5,6 +5,7 @@ import type { Ghost, Lane, Puck, SlotState } from '@/api/client'
 import { useUnits } from '@/api/useData'
 import { across, intoRows, PUCK_PX } from '@/bag/board'
 import { percent, shown, signed, strokes } from '@/common/units'
+import { useKeepsFocus } from '@/common/useKeepsFocus'
 import DiscMark from '@/common/DiscMark.vue'
 
 const props = defineProps<{
@@ -30,6 +31,7 @@ const ROW_PX = 28
 const HEAD_PX = 23
 const LETTER_PX = 7.1
 
+useKeepsFocus('disc')
 const units = useUnits()
 const track = ref<HTMLElement | null>(null)
 const { width } = useElementSize(track)
@@ -198,10 +200,15 @@ function words(p: Puck): string {
       >
         <DiscMark :colour="p.item.colour" :wear="p.item.wear_share" :idle="idle.has(p.item.disc_id)" />
         <span class="name">{{ p.item.name }}</span>
-        <span v-if="job(p.item)" class="job">{{ job(p.item) }}</span>
-        <span v-for="tag in tags(p.item)" :key="tag" class="mark" :class="{ twin: tag === twinOf(p.item) }">{{
-          tag
-        }}</span>
+        <span v-if="job(p.item)" class="job" aria-hidden="true">{{ job(p.item) }}</span>
+        <span
+          v-for="tag in tags(p.item)"
+          :key="tag"
+          aria-hidden="true"
+          class="mark"
+          :class="{ twin: tag === twinOf(p.item) }"
+          >{{ tag }}</span
+        >
       </button>
       <div
         v-if="coming"

@@ -80,6 +80,6 @@ async function write(file: 'svg' | 'png' | 'print') {
   align-items: center;
 }
 .tools .el-select {
-  width: 236px;
+  flex: 0 1 236px;
 }
 </style>

@@ -12,6 +12,7 @@ import { GRADES, keptWords, numbersText, SLOTS } from '@/common/disc'
 import { figure, percent, shown, side, signed, strokes } from '@/common/units'
 import { WEATHERS } from '@/lines/line'
 import { useDay } from '@/common/stores/day'
+import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
 import { useSelection } from '@/common/stores/selection'
 
 const selection = useSelection()
@@ -23,8 +24,8 @@ const settled = useSettled(() => day.conditions)
 const season = useSeason(() => selection.discId !== null)
 const chosen = computed(() => selection.discId)
 const sheet = useSheet(chosen, settled)
-const editing = ref(false)
-const opened = ref<string | null>(null)
+const editing = useOpenFlag('edit-disc')
+const opened = useOpenThing('disc-line')
 const openedIn = ref('today')
 function openIn(weather: string, line: string) {
   openedIn.value = weather

@@ -9,11 +9,13 @@ import { type Thing, useHeld } from '@/bag/held'
 import { useDiscs } from '@/api/useData'
 import { SLOTS } from '@/common/disc'
 import { figure } from '@/common/units'
+import { useKeepsFocus } from '@/common/useKeepsFocus'
 import { useSelection } from '@/common/stores/selection'
 
 const props = defineProps<{ bag: Bag; season: SeasonVerdict | undefined }>()
 const emit = defineEmits<{ carry: [thing: Thing] }>()
 
+useKeepsFocus('chip')
 const held = useHeld()
 const discs = useDiscs()
 const selection = useSelection()
@@ -100,7 +102,7 @@ function onKey(event: KeyboardEvent, d: ShelfDisc) {
       >
         <DiscMark :colour="d.colour" :wear="d.wear_share" />
         <span>{{ d.name }}</span>
-        <b v-if="worth(d.id)">{{ worth(d.id) }}</b>
+        <b v-if="worth(d.id)" aria-hidden="true">{{ worth(d.id) }}</b>
       </button>
       <RouterLink v-if="chips.length > MOST" class="more" to="/shelf"
         >{{ chips.length - MOST }} more</RouterLink

@@ -1,4 +1,5 @@
 // Keys that work on every screen.
+import { useLocalStorage } from '@vueuse/core'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useActions } from '@/api/useData'
@@ -15,7 +16,9 @@ export const GO: Record<string, string> = {
 
 export const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  (target.isContentEditable ||
+    (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) &&
+      !/^(range|checkbox|radio|file)$/.test((target as HTMLInputElement).type)))
 
 /** Behind a dialog no key does anything. */
 export const isDialogOpen = () =>
@@ -23,14 +26,26 @@ export const isDialogOpen = () =>
     (dialog) => dialog.offsetParent !== null || dialog.getClientRects().length > 0,
   )
 
+/** Whether single keys do something: whoever speaks to the machine, or slips, can switch them off (WCAG 2.1.4). */
+export const useLetterKeys = () => useLocalStorage('zinc-kite-letter-keys', true)
+
 export function useShortcuts() {
+  const letters = useLetterKeys()
   const router = useRouter()
   const actions = useActions()
   const helpOpen = ref(false)
   let going = false
 
   function onKey(event: KeyboardEvent) {
-    if (isTyping(event.target) || isDialogOpen() || event.ctrlKey || event.metaKey || event.altKey) return
+    if (
+      !letters.value ||
+      isTyping(event.target) ||
+      isDialogOpen() ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey
+    )
+      return
     if (going) {
       going = false
       const path = GO[event.key]

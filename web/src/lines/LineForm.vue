@@ -12,6 +12,8 @@ import {
   type Style,
   take,
 } from '@/api/client'
+import { useGuarded } from '@/common/useGuarded'
+import { useOnce } from '@/common/useOnce'
 import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
@@ -74,6 +76,7 @@ watch(
   { immediate: true },
 )
 
+const { guard, close } = useGuarded(open, () => spec.value)
 const gates = computed<Gate[]>(() => spec.value?.gates ?? [])
 
 /** A number of the form in the player's units, over one kept in SI. */
@@ -110,11 +113,11 @@ function saved(done: boolean) {
   problem.value = saving.problem.value
   if (!done) return
   actions.did(`${spec.value?.name ?? 'The line'} is saved${saving.kept.value}`)
-  open.value = false
+  close()
 }
 const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
 
-async function save() {
+const { busy, run: save } = useOnce(async () => {
   problem.value = null
   const body = spec.value
   if (!body) return
@@ -123,11 +126,11 @@ async function save() {
     const added = await take(api.POST('/api/lines', { body }))
     await actions.refresh()
     actions.did(`${added.name} is added`)
-    open.value = false
+    close()
   } catch (error) {
     problem.value = asProblem(error)
   }
-}
+})
 
 async function remove() {
   const line = props.line
@@ -139,12 +142,19 @@ async function remove() {
     await actions.refresh()
     actions.did(line.key.startsWith('own-') ? `${line.name} is deleted` : `${line.name} is as it came`)
   })
-  if (done) open.value = false
+  if (done) close()
 }
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="line ? `Edit ${line.name}` : 'Add a line'" width="680px" top="4vh">
+  <el-dialog
+    v-model="open"
+    :title="line ? `Edit ${line.name}` : 'Add a line'"
+    width="680px"
+    top="4vh"
+    :before-close="guard"
+    :close-on-click-modal="false"
+  >
     <ProblemNote v-if="!spec && usual.error.value" :error="usual.error.value" @retry="usual.refetch()" />
     <ProblemNote v-if="!spec && stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
     <form v-if="spec" novalidate @submit.prevent="save">
@@ -333,8 +343,8 @@ async function remove() {
         <el-button v-if="line && !line.generated" class="left" @click="remove">
           {{ line.key.startsWith('own-') ? 'Delete' : 'Back to how it came' }}
         </el-button>
-        <el-button @click="open = false">Cancel</el-button>
-        <el-button type="primary" native-type="submit" data-test="line-save">Save</el-button>
+        <el-button @click="close">Cancel</el-button>
+        <el-button type="primary" native-type="submit" :loading="busy" data-test="line-save">Save</el-button>
       </div>
     </form>
   </el-dialog>

@@ -20,6 +20,8 @@ import {
 } from '@/api/useData'
 import { figure, percent, shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
+import { useInQuery } from '@/common/useInQuery'
+import { useOpenThing } from '@/common/useOpenThing'
 import { useSelection } from '@/common/stores/selection'
 
 const day = useDay()
@@ -29,7 +31,7 @@ const actions = useActions()
 const conditions = useSettled(() => day.conditions)
 const analysis = useAnalysis(conditions)
 const discs = useDiscs()
-const view = ref<'cards' | 'table'>('cards')
+const view = useInQuery('view', ['cards', 'table'])
 const table = useTable(conditions, () => view.value === 'table' && analysis.data.value !== undefined)
 
 const name = (id: number) => discs.data.value?.find((d) => d.id === id)?.name ?? ''
@@ -45,15 +47,19 @@ const notMade = ref(false)
 const weathers = computed(() => season.data.value?.weathers ?? [])
 const standing = (key: string) => season.data.value?.lines.find((l) => l.key === key)
 
-const formOpen = ref(false)
-const edited = ref<LineVerdict['line'] | null>(null)
-const opened = ref<string | null>(null)
+/** Key of the line that is edited, or "new". */
+const editing = useOpenThing('edit')
+const edited = computed(
+  () => analysis.data.value?.lines.find((v) => v.line.key === editing.value)?.line ?? null,
+)
+const formOpen = computed({
+  get: () => editing.value === 'new' || edited.value !== null,
+  set: (on) => !on && (editing.value = null),
+})
+const opened = useOpenThing('line')
 const openedDisc = ref<number | null>(null)
 
-function edit(line: LineVerdict['line'] | null) {
-  edited.value = line
-  formOpen.value = true
-}
+const edit = (line: LineVerdict['line'] | null) => (editing.value = line?.key ?? 'new')
 
 function openLine(key: string, discId: number | null = null) {
   openedDisc.value = discId

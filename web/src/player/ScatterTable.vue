@@ -41,7 +41,7 @@ function back(style: Style) {
         <tr>
           <th scope="col">Style</th>
           <th v-for="e in ERRORS" :key="e.key" scope="col">{{ e.label }}</th>
-          <th scope="col" />
+          <th scope="col">Whose</th>
         </tr>
       </thead>
       <tbody>

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { api, type Player, type PlayerSheet, take } from '@/api/client'
 import { useSaving } from '@/api/saving'
+import { useUnsaved } from '@/common/useGuarded'
 import { ifMatch, useActions, usePlayer } from '@/api/useData'
 
 export type Habits = Required<NonNullable<Player['habits']>>
@@ -110,5 +111,6 @@ export function usePlayerForm() {
     },
   })
 
+  useUnsaved(changed)
   return { stored, form, habits, changed, save, settle, problem: saving.problem, clashes: saving.clashes }
 }

@@ -12,7 +12,7 @@ import ExportMenu from '@/range/ExportMenu.vue'
 import RangeTable from '@/range/RangeTable.vue'
 import ThrowDials from '@/range/ThrowDials.vue'
 import { useBag, useDiscs, usePlayer, useUnits } from '@/api/useData'
-import { isTyping } from '@/common/useShortcuts'
+import { isDialogOpen, isTyping, useLetterKeys } from '@/common/useShortcuts'
 import { GROUNDS, STYLES } from '@/lines/line'
 import { CHANGES, DIALS, letter } from '@/range/range'
 import type { Flight } from '@/common/scene'
@@ -175,8 +175,17 @@ async function vary() {
 }
 watch(what, vary)
 
+const letters = useLetterKeys()
 function onKey(event: KeyboardEvent) {
-  if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
+  if (
+    !letters.value ||
+    isTyping(event.target) ||
+    isDialogOpen() ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey
+  )
+    return
   const digit = Number(event.key)
   if (digit >= 1 && digit <= range.throws.length) range.choose(digit - 1)
   else if (event.key === 'n') add()

@@ -15,7 +15,7 @@ const open = defineModel<boolean>({ required: true })
 const plastics = usePlastics()
 const actions = useActions()
 const spec = ref(newDisc()) as Ref<DiscSpec>
-const { problem, clashes, begin, save, settle } = useThingForm(
+const { problem, busy, guard, close, clashes, begin, save, settle } = useThingForm(
   open,
   spec,
   () => props.disc !== null,
@@ -25,16 +25,20 @@ const { problem, clashes, begin, save, settle } = useThingForm(
 const counted = ref(false)
 const observed = ref(false)
 
-watch(open, (now) => {
-  if (!now) return
-  const shown = props.disc && actions.shownDisc(props.disc.id)
-  if (shown) {
-    const { spec: seen, etag } = specOf(shown)
-    begin({ ...seen, keeping: { ...newKeeping(), ...seen.keeping } }, etag)
-  } else begin({ ...newDisc(), ...props.like })
-  counted.value = spec.value.wear.throws != null
-  observed.value = spec.value.observed != null
-})
+watch(
+  open,
+  (now) => {
+    if (!now) return
+    const shown = props.disc && actions.shownDisc(props.disc.id)
+    if (shown) {
+      const { spec: seen, etag } = specOf(shown)
+      begin({ ...seen, keeping: { ...newKeeping(), ...seen.keeping } }, etag)
+    } else begin({ ...newDisc(), ...props.like })
+    counted.value = spec.value.wear.throws != null
+    observed.value = spec.value.observed != null
+  },
+  { immediate: true },
+)
 watch(counted, (on) => (spec.value.wear.throws = on ? (spec.value.wear.throws ?? 0) : null))
 watch(observed, (on) => {
   spec.value.observed = on ? (spec.value.observed ?? { ...spec.value.printed }) : null
@@ -66,7 +70,15 @@ const title = computed(() => (props.disc ? `Edit ${props.disc.name}` : 'Add a di
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="title" width="640px" top="4vh" data-test="disc-form">
+  <el-dialog
+    v-model="open"
+    :title="title"
+    width="640px"
+    top="4vh"
+    data-test="disc-form"
+    :before-close="guard"
+    :close-on-click-modal="false"
+  >
     <form @submit.prevent="save">
       <datalist id="moulds-known">
         <option v-for="m in moulds.data.value ?? []" :key="m.id" :value="m.name">{{ m.maker }}</option>
@@ -199,8 +211,8 @@ const title = computed(() => (props.disc ? `Edit ${props.disc.name}` : 'Add a di
       <FormProblem :problem="problem" />
       <ClashNote :clashes="clashes" @settle="settle" />
       <div class="acts">
-        <el-button @click="open = false">Cancel</el-button>
-        <el-button type="primary" native-type="submit" data-test="disc-save">
+        <el-button @click="close">Cancel</el-button>
+        <el-button type="primary" native-type="submit" :loading="busy" data-test="disc-save">
           {{ disc ? 'Save' : 'Add to the shelf' }}
         </el-button>
       </div>

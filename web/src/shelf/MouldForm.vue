@@ -13,7 +13,7 @@ const props = defineProps<{ mould: Mould | null }>()
 const open = defineModel<boolean>({ required: true })
 const actions = useActions()
 const spec = ref(newMould()) as Ref<MouldSpec>
-const { problem, clashes, begin, save, settle } = useThingForm(
+const { problem, busy, guard, close, clashes, begin, save, settle } = useThingForm(
   open,
   spec,
   () => props.mould !== null,
@@ -24,11 +24,15 @@ const { problem, clashes, begin, save, settle } = useThingForm(
   },
   { send: (body) => take(api.POST('/api/moulds', { body })), where: 'in the library' },
 )
-watch(open, (now) => {
-  if (!now) return
-  if (props.mould) begin(mouldSpecOf(props.mould), props.mould.etag)
-  else begin(newMould())
-})
+watch(
+  open,
+  (now) => {
+    if (!now) return
+    if (props.mould) begin(mouldSpecOf(props.mould), props.mould.etag)
+    else begin(newMould())
+  },
+  { immediate: true },
+)
 
 const FEEL = [
   { key: 'bead', label: 'Bead on the rim' },
@@ -46,6 +50,8 @@ const said = (value: boolean | null | undefined) => (value == null ? 'unknown' :
     width="600px"
     top="5vh"
     data-test="mould-form"
+    :before-close="guard"
+    :close-on-click-modal="false"
   >
     <form @submit.prevent="save">
       <p v-if="mould && mould.discs > 0" class="soft">
@@ -101,8 +107,8 @@ const said = (value: boolean | null | undefined) => (value == null ? 'unknown' :
       <FormProblem :problem="problem" />
       <ClashNote :clashes="clashes" @settle="settle" />
       <div class="acts">
-        <el-button @click="open = false">Cancel</el-button>
-        <el-button type="primary" native-type="submit" data-test="mould-save">{{
+        <el-button @click="close">Cancel</el-button>
+        <el-button type="primary" native-type="submit" :loading="busy" data-test="mould-save">{{
           mould ? 'Save' : 'Add to the library'
         }}</el-button>
       </div>

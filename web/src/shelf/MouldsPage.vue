@@ -10,6 +10,7 @@ import { ifMatch, useActions, useMoulds } from '@/api/useData'
 import { numbersText, SLOTS } from '@/common/disc'
 import { SUPPLIES } from '@/shelf/mould'
 import { figure } from '@/common/units'
+import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
 
 const moulds = useMoulds()
 const actions = useActions()
@@ -19,13 +20,15 @@ const rows = computed(() => {
   const text = (m: Mould) => `${m.name} ${m.maker} ${SLOTS[m.slot]}`.toLowerCase()
   return (moulds.data.value ?? []).filter((m) => words.every((w) => text(m).includes(w)))
 })
-const open = ref(false)
-const importing = ref(false)
-const edited = ref<Mould | null>(null)
-function edit(mould: Mould | null) {
-  edited.value = mould
-  open.value = true
-}
+/** Number of the mould that is edited, or "new". */
+const editing = useOpenThing('edit')
+const edited = computed(() => moulds.data.value?.find((m) => String(m.id) === editing.value) ?? null)
+const open = computed({
+  get: () => editing.value === 'new' || edited.value !== null,
+  set: (on) => !on && (editing.value = null),
+})
+const importing = useOpenFlag('import')
+const edit = (mould: Mould | null) => (editing.value = mould ? String(mould.id) : 'new')
 const remove = (m: Mould) =>
   actions.attempt(async () => {
     await take(api.DELETE('/api/moulds/{id}', { params: { path: { id: m.id }, header: ifMatch(m.etag) } }))

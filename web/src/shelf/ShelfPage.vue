@@ -4,6 +4,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import type { Disc } from '@/api/client'
 import AddLine from '@/shelf/AddLine.vue'
+import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
 import DiscForm from '@/shelf/DiscForm.vue'
 import ImportDialog from '@/shelf/ImportDialog.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
@@ -53,13 +54,15 @@ const all = computed({
   set: (on) => (chosenIds.value = new Set(on ? rows.value.map((d) => d.id) : [])),
 })
 
-const formOpen = ref(false)
-const edited = ref<Disc | null>(null)
-const importOpen = ref(false)
-function edit(disc: Disc | null) {
-  edited.value = disc
-  formOpen.value = true
-}
+/** Number of the disc that is edited, or "new". */
+const editing = useOpenThing('edit')
+const edited = computed(() => discs.data.value?.find((d) => String(d.id) === editing.value) ?? null)
+const formOpen = computed({
+  get: () => editing.value === 'new' || edited.value !== null,
+  set: (on) => !on && (editing.value = null),
+})
+const importOpen = useOpenFlag('import')
+const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'new')
 </script>
 
 <template>

@@ -2,6 +2,8 @@
 import { type Ref, ref } from 'vue'
 import { asProblem, type ProblemError } from '@/api/client'
 import { useSaving } from '@/api/saving'
+import { useGuarded } from '@/common/useGuarded'
+import { useOnce } from '@/common/useOnce'
 import { useActions } from '@/api/useData'
 
 /** `put` saves what is there; `add` makes a new one. Both are told of and close the dialog. */
@@ -16,6 +18,8 @@ export function useThingForm<S extends { name: string }>(
   const problem = ref<ProblemError | null>(null)
   const saving = useSaving<S>(put)
 
+  const { guard, close } = useGuarded(open, () => spec.value)
+
   /** Shows a thing as it was seen, or starting values of a new one. */
   function begin(start: S, etag?: string) {
     problem.value = null
@@ -26,21 +30,21 @@ export function useThingForm<S extends { name: string }>(
     problem.value = saving.problem.value
     if (!done) return
     actions.did(`${spec.value.name} is saved${saving.kept.value}`)
-    open.value = false
+    close()
   }
   const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(whose))
 
-  async function save() {
+  const { busy, run: save } = useOnce(async () => {
     problem.value = null
     if (isThere()) return saved(await saving.save(spec.value))
     try {
       await add.send(spec.value)
-      await actions.refresh()
+      close()
       actions.did(`${spec.value.name} is ${add.where}`)
-      open.value = false
+      await actions.refresh()
     } catch (error) {
       problem.value = asProblem(error)
     }
-  }
-  return { problem, clashes: saving.clashes, begin, save, settle }
+  })
+  return { problem, busy, guard, close, clashes: saving.clashes, begin, save, settle }
 }

@@ -11,6 +11,7 @@ import { type Ranked, isRefused, open as openLines, ranked } from '@/walk/walk'
 import { numbersText } from '@/common/disc'
 import { percent, strokes } from '@/common/units'
 import { STANDINGS } from '@/lines/line'
+import { useOpenThing } from '@/common/useOpenThing'
 import { useSelection } from '@/common/stores/selection'
 
 const props = defineProps<{
@@ -26,7 +27,7 @@ const lines = useLines()
 const actions = useActions()
 const selection = useSelection()
 const adder = ref<{ focus: () => void } | null>(null)
-const opened = ref<string | null>(null)
+const opened = useOpenThing('line')
 
 const USES: Partial<Record<WalkLane['step'], DiscUse>> = {
   putting_set: 'putting',

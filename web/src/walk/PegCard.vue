@@ -23,7 +23,7 @@ const selection = useSelection()
     <div class="head">
       <LineSketch v-if="line" :line="line" :width="46" :height="62" />
       <div>
-        <h3>{{ peg.label }}</h3>
+        <h2>{{ peg.label }}</h2>
         <p class="meaning">{{ line?.meaning || peg.meaning }}</p>
       </div>
     </div>
@@ -64,7 +64,7 @@ const selection = useSelection()
   display: flex;
   gap: 8px;
 }
-h3 {
+h2 {
   font-size: 16px;
 }
 .meaning {

@@ -119,7 +119,7 @@ impl Browser {
     }
 
     /// A DevTools command, which WebDriver has no word for.
-    async fn devtools(&self, command: &str, parameters: Value) -> Value {
+    pub async fn devtools(&self, command: &str, parameters: Value) -> Value {
         let url = format!("{}/session/{}/goog/cdp/execute", self.driver, self.session);
         let body = json!({ "cmd": command, "params": parameters }).to_string();
         let output = tokio::process::Command::new("curl")

@@ -1,7 +1,9 @@
 //! The application in a real browser, used as a player would.
 #![allow(clippy::unwrap_used, missing_docs)]
 
+mod axe;
 mod bags;
+mod board;
 mod data;
 mod dial;
 mod harness;

@@ -1,0 +1,75 @@
+//! Every screen, and what opens over it, by the rules of axe-core: light and dark, on a desk and on a phone.
+
+use serde_json::Value;
+
+use crate::harness::Browser;
+
+/// The rules, as the front end's packages bring them.
+const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
+
+/// A screen, what shows that it is there, and what is pressed on it before it is looked at.
+const SCREENS: [(&str, &str, &[&str]); 20] = [
+    ("/", "[data-finding]", &[]),
+    ("/?also=worn&style=forehand", ".ghost", &[]),
+    ("/?disc=17", ".disc-sheet table", &[]),
+    ("/", "[data-finding]", &["[data-test='bag-edit']"]),
+    ("/walk", "[data-test='player-backhand_m']", &[]),
+    ("/walk/putting", "[data-check]", &[]),
+    ("/walk/mids", "[data-shelf]", &[]),
+    ("/lines", "[data-line] .marks", &[]),
+    ("/lines", "[data-line]", &["[data-test='view'] label:last-child"]),
+    ("/lines", "[data-line]", &["[data-test='add-line']"]),
+    ("/lines", "[data-line]", &["[data-test='open-line']"]),
+    ("/shelf", "[data-row]", &[]),
+    ("/shelf", "[data-row]", &["[data-test='add-disc']"]),
+    ("/shelf", "[data-row]", &["[data-test='import']"]),
+    ("/shelf/moulds", "[data-test='add-mould']", &[]),
+    ("/range", "[data-test='range-row-C']", &[]),
+    ("/ladder", ".plot svg", &[]),
+    ("/bags?a=1&b=2", "[data-test='compare-verdict']", &[]),
+    ("/player", "[data-test='player-save']", &[]),
+    ("/data", "[data-test='backup']", &[]),
+];
+
+async fn violations(b: &Browser) -> Vec<String> {
+    let axe = std::fs::read_to_string(AXE).expect("axe-core is among the front end's packages");
+    b.eval(&axe).await;
+    // The rules of WCAG 2.2 AA and of good practice.
+    let run = "const done = arguments[arguments.length - 1]; \
+        axe.run(document, { resultTypes: ['violations'] }).then( \
+            r => done(r.violations.flatMap(v => v.nodes.map(n => `${v.id}: ${n.target.join(' ')} ${n.failureSummary.replaceAll('\\n', ' ')}`))), \
+            e => done([`axe itself: ${e}`]))";
+    let found = b.client.execute_async(run, vec![]).await.unwrap();
+    let Value::Array(found) = found else { panic!("{found}") };
+    found.iter().map(|v| v.as_str().unwrap_or_default().chars().take(330).collect()).collect()
+}
+
+#[tokio::test]
+async fn val_no_screen_breaks_a_rule_of_axe() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    let copy = "const bag = await (await fetch('/api/bags/1')).json(); \
+        await fetch('/api/bags', { method: 'POST', headers: { 'content-type': 'application/json' }, \
+            body: JSON.stringify({ name: 'Winter', capacity: 12, carried: bag.carried.slice(4) }) })";
+    b.eval(copy).await;
+    let mut all = Vec::new();
+    for (theme, width, height) in
+        [("light", 1280, 800), ("dark", 1280, 800), ("light", 390, 844), ("dark", 390, 844)]
+    {
+        b.size(width, height).await;
+        b.eval(&format!("localStorage.setItem('zinc-kite-theme', '{theme}')")).await;
+        for (path, ready, presses) in SCREENS {
+            b.open(path).await;
+            b.wait(ready).await;
+            for css in presses {
+                b.click(css).await;
+                b.until("open", "document.querySelector('.el-overlay, td.cell, .el-drawer')").await;
+            }
+            b.settled().await;
+            let found = violations(&b).await;
+            all.extend(found.into_iter().map(|v| format!("{path} {presses:?} {theme} {width}: {v}")));
+        }
+    }
+    assert!(all.is_empty(), "{} violations:\n{}", all.len(), all.join("\n"));
+    b.close().await;
+}
