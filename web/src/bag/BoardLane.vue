@@ -131,14 +131,18 @@ const stateWords = computed(
   () => `leaves ${strokes(props.state?.leaves_strokes ?? 0)} a round over the season`,
 )
 
-function words(p: Puck): string {
+/** What is known of a disc on the board beside its name, what it is for and what stands by it. */
+function facts(p: Puck): string {
   const where = `finishes ${signed(p.bend.finish_deg)}°, swings ${p.bend.swing_deg.toFixed(1)}°, flies ${shown(units.value, 'distance', p.distance_m)}`
-  const job = props.jobs.get(p.disc_id)?.toLowerCase()
   const ghost = props.ghosts.get(p.disc_id)
   const then = ghost
     ? `; then ${signed(Math.abs(ghost.finish_left_deg))}° ${ghost.finish_left_deg < 0 ? 'right' : 'left'}`
     : ''
-  return `${p.name}, ${p.peg ?? mark(p)}: ${where}, ${percent(p.wear_share)} worn${job ? `; for ${job}` : ''}${then}`
+  return `${p.peg ?? 'on no peg'}: ${where}, ${percent(p.wear_share)} worn${then}`
+}
+function words(p: Puck): string {
+  const job = props.jobs.get(p.disc_id)?.toLowerCase()
+  return `${p.name}, ${facts(p)}${job ? `; for ${job}` : ''}`
 }
 </script>
 
@@ -190,8 +194,8 @@ function words(p: Puck): string {
           top: `${top(p.row)}px`,
           ...(p.flipped ? { right: `${width - p.x - PUCK_PX / 2}px` } : { left: `${p.x - PUCK_PX / 2}px` }),
         }"
-        :aria-label="words(p.item)"
         :title="words(p.item)"
+        :data-name="p.item.name"
         :data-disc="p.item.disc_id"
         :data-finish="p.item.finish_left_deg.toFixed(2)"
         @click="emit('open', p.item.disc_id)"
@@ -200,15 +204,11 @@ function words(p: Puck): string {
       >
         <DiscMark :colour="p.item.colour" :wear="p.item.wear_share" :idle="idle.has(p.item.disc_id)" />
         <span class="name">{{ p.item.name }}</span>
-        <span v-if="job(p.item)" class="job" aria-hidden="true">{{ job(p.item) }}</span>
-        <span
-          v-for="tag in tags(p.item)"
-          :key="tag"
-          aria-hidden="true"
-          class="mark"
-          :class="{ twin: tag === twinOf(p.item) }"
-          >{{ tag }}</span
-        >
+        <span v-if="job(p.item)" class="job">{{ job(p.item) }}</span>
+        <span v-for="tag in tags(p.item)" :key="tag" class="mark" :class="{ twin: tag === twinOf(p.item) }">{{
+          tag
+        }}</span>
+        <span class="visually-hidden">, {{ facts(p.item) }}</span>
       </button>
       <div
         v-if="coming"

@@ -93,7 +93,6 @@ function onKey(event: KeyboardEvent, d: ShelfDisc) {
         class="chip"
         :class="{ held: held.thing?.id === d.id }"
         :data-chip="d.id"
-        :aria-label="words(d)"
         :title="words(d)"
         @click="selection.discId = d.id"
         @pointerdown="held.grab($event, thing(d), (t) => emit('carry', t))"
@@ -102,7 +101,7 @@ function onKey(event: KeyboardEvent, d: ShelfDisc) {
       >
         <DiscMark :colour="d.colour" :wear="d.wear_share" />
         <span>{{ d.name }}</span>
-        <b v-if="worth(d.id)" aria-hidden="true">{{ worth(d.id) }}</b>
+        <b v-if="worth(d.id)">{{ worth(d.id) }}</b><span class="visually-hidden">, {{ SLOTS[d.slot] }}</span>
       </button>
       <RouterLink v-if="chips.length > MOST" class="more" to="/shelf"
         >{{ chips.length - MOST }} more</RouterLink

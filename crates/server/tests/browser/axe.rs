@@ -1,5 +1,7 @@
 //! Every screen, and what opens over it, by the rules of axe-core: light and dark, on a desk and on a phone.
 
+use std::time::Duration;
+
 use serde_json::Value;
 
 use crate::harness::Browser;
@@ -65,7 +67,8 @@ async fn val_no_screen_breaks_a_rule_of_axe() {
                 b.click(css).await;
                 b.until("open", "document.querySelector('.el-overlay, td.cell, .el-drawer')").await;
             }
-            b.settled().await;
+            b.until("judged", "document.querySelectorAll('[aria-busy=true]').length === 0").await;
+            tokio::time::sleep(Duration::from_millis(120)).await;
             let found = violations(&b).await;
             all.extend(found.into_iter().map(|v| format!("{path} {presses:?} {theme} {width}: {v}")));
         }

@@ -129,7 +129,11 @@ async fn a_finger_that_rests_picks_a_disc_up() {
     b.open("/").await;
     let (id, _) = first_chip(&b).await;
     b.eval("document.querySelector('[data-slot=\"fairway\"]').scrollIntoView({ block: 'center' })").await;
-    assert_eq!(b.eval("return document.documentElement.scrollWidth").await, 390, "nothing sticks out at the side");
+    assert_eq!(
+        b.eval("return document.documentElement.scrollWidth").await,
+        390,
+        "nothing sticks out at the side"
+    );
     let (x, y) = middle(&b, "[data-chip]").await;
     b.devtools("Emulation.setTouchEmulationEnabled", json!({ "enabled": true })).await;
     let touch = |kind: &str, points: Value| json!({ "type": kind, "touchPoints": points });
@@ -156,9 +160,8 @@ async fn the_board_turns_to_forehands_and_shows_where_discs_would_be() {
     let b = Browser::demo().await;
     b.open("/").await;
     b.wait(".puck").await;
-    let finish = |name: &str| {
-        format!("Number(document.querySelector(\".puck[aria-label^='{name},']\").dataset.finish)")
-    };
+    let finish =
+        |name: &str| format!("Number(document.querySelector(\".puck[data-name='{name}']\").dataset.finish)");
     let backhand = b.eval(&format!("return {}", finish("Transom"))).await.as_f64().unwrap();
     assert!(backhand > 5.0, "a right-hander's backhand fades left");
     b.click("[data-test='board-style'] label:last-child").await;

@@ -192,8 +192,8 @@ impl Browser {
 
     /// Replaces what an input holds, as a person would.
     pub async fn fill(&self, css: &str, value: &str) {
+        self.click(css).await;
         let input = self.wait(css).await;
-        input.click().await.unwrap();
         self.eval("document.activeElement.select()").await;
         input.send_keys(value).await.unwrap();
         self.eval("document.activeElement.blur()").await;

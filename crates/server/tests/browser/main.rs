@@ -6,6 +6,7 @@ mod bags;
 mod board;
 mod data;
 mod dial;
+mod forms;
 mod harness;
 mod phone;
 mod pictures;

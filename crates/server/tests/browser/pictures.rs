@@ -29,7 +29,7 @@ async fn pictures() {
         browser.open("/").await;
         browser.wait("[data-finding]").await;
         browser.picture(&shot("bag")).await;
-        browser.click("[data-slot='fairway'] .puck[aria-label^='Vernier']").await;
+        browser.click("[data-slot='fairway'] .puck[data-name^='Vernier']").await;
         browser.wait(".sheet").await;
         browser.picture(&shot("disc")).await;
         browser.open("/lines").await;
@@ -88,7 +88,7 @@ async fn pictures() {
             browser.open("/").await;
             browser.click("[data-finding] [data-test='act']").await;
             browser.until("done", "document.querySelector('.notice')").await;
-            browser.click("[data-slot='fairway'] .puck[aria-label^='Vernier']").await;
+            browser.click("[data-slot='fairway'] .puck[data-name^='Vernier']").await;
             browser.click("[data-test='edit']").await;
             browser.fill("[data-test='disc-name']", "Vernier 7").await;
             browser.click("[data-test='disc-save']").await;

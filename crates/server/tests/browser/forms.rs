@@ -1,0 +1,184 @@
+//! Forms that lose nothing, the player's own policy, everything as a file.
+
+use crate::harness::Browser;
+
+const ESCAPE: &str = "\u{e00c}";
+
+const ASKS: &str = "document.querySelector('.el-message-box')?.getClientRects().length > 0";
+
+#[tokio::test]
+async fn what_is_typed_is_not_lost_unasked_and_is_sent_once() {
+    let b = Browser::demo().await;
+    b.open("/shelf").await;
+    b.wait("[data-row]").await;
+    b.click("[data-test='add-disc']").await;
+    b.until("its address", "location.search === '?edit=new'").await;
+    b.fill("input[data-test='disc-name']", "Half typed").await;
+    // Escape asks, and so does Back; going on keeps what was typed.
+    b.eval("document.querySelector(\"input[data-test='disc-name']\").focus()").await;
+    b.key(ESCAPE).await;
+    b.until("asked", ASKS).await;
+    b.click(".el-message-box .el-button:not(.el-button--primary)").await;
+    b.until("no longer asked", &format!("!({ASKS})")).await;
+    b.eval("history.back()").await;
+    b.until("asked again", ASKS).await;
+    b.click(".el-message-box .el-button:not(.el-button--primary)").await;
+    b.until("no longer asked", &format!("!({ASKS})")).await;
+    let kept = b.eval("return document.querySelector(\"input[data-test='disc-name']\").value").await;
+    assert_eq!(kept, "Half typed");
+    // Pressed twice, it is sent once: the second would be refused, its name being taken.
+    b.fill("input[data-test='disc-maker']", "Saltmarsh").await;
+    b.fill("input[data-test='disc-mould']", "Campion").await;
+    b.eval("const s = document.querySelector(\"[data-test='disc-save']\"); s.click(); s.click()").await;
+    b.until(
+        "closed",
+        "location.search === '' && !document.querySelector('.el-overlay-dialog')?.getClientRects().length",
+    )
+    .await;
+    b.until("it is there", "document.body.innerText.includes('Half typed')").await;
+    assert!(b.eval("return document.querySelector('.notice.error')").await.is_null());
+    // An address opens what it names.
+    b.open("/shelf?edit=new").await;
+    b.wait("input[data-test='disc-name']").await;
+    b.open("/lines?line=tunnel").await;
+    b.wait("[data-test='chance']").await;
+    b.open("/lines?edit=tunnel").await;
+    b.until("filled", "document.querySelector(\"[data-test='line-name'] input, input[data-test='line-name']\")?.value === 'Tunnel'").await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn single_keys_are_switched_off() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    b.wait(".puck").await;
+    b.eval("document.activeElement.blur()").await;
+    b.key("?").await;
+    b.click("[data-test='letter-keys']").await;
+    b.key(ESCAPE).await;
+    b.until("closed", "!document.querySelector('.el-overlay-dialog')?.getClientRects().length").await;
+    b.eval("document.activeElement.blur()").await;
+    for key in ["g", "l", "?", "/"] {
+        b.key(key).await;
+    }
+    tokio::time::sleep(std::time::Duration::from_millis(300)).await;
+    assert_eq!(b.eval("return location.pathname + location.search").await, "/");
+    b.close().await;
+}
+
+#[tokio::test]
+async fn a_player_says_what_is_thrown_what_feels_right_and_what_a_mould_costs() {
+    let b = Browser::demo().await;
+    b.open("/lines").await;
+    b.until("forehands are asked", "document.querySelector('[data-line=\"forehand-drive\"]')").await;
+    b.open("/player").await;
+    b.click("[data-test='avoid-forehand']").await;
+    b.fill("[data-test='feel-fairways-rim_cm'] input", "1.4").await;
+    b.fill("[data-test='mould-strokes'] input", "0.05").await;
+    b.eval("document.querySelector('nav a[href=\"/lines\"]').click()").await;
+    b.until("asked before it is left", ASKS).await;
+    b.click(".el-message-box .el-button:not(.el-button--primary)").await;
+    b.click("[data-test='player-save']").await;
+    b.until("saved", "document.querySelector('.notice')?.innerText.includes('is saved')").await;
+    b.open("/lines").await;
+    b.wait("[data-line='tunnel']").await;
+    assert!(b.eval("return document.querySelector('[data-line=\"forehand-drive\"]')").await.is_null());
+    b.open("/shelf").await;
+    b.until(
+        "rims that are off are flagged",
+        "document.querySelector(\"[data-test='feels-off']\")?.innerText.includes('rim 1')",
+    )
+    .await;
+
+    // Shares that do not add up are told; a school shows what it has against a disc.
+    b.open("/player").await;
+    b.click("[data-test='tell-shares']").await;
+    b.fill("[data-test='share-backhand'] input", "60").await;
+    b.until("told", "document.querySelector('.sum').innerText.includes('make it 100 %')").await;
+    b.click("[data-test='player-save']").await;
+    b.until(
+        "refused",
+        "document.querySelector(\"form [role='alert']\")?.innerText.includes('100 % together')",
+    )
+    .await;
+    b.fill("[data-test='share-backhand'] input", "100").await;
+    b.click("[data-test='school']").await;
+    let lean = "[...document.querySelectorAll('.el-select-dropdown__item')].find(e => e.innerText.startsWith('Lean: '))";
+    b.until("the schools", lean).await;
+    b.eval(&format!("{lean}.click()")).await;
+    b.click("[data-test='player-save']").await;
+    b.until("saved", "document.querySelector('.notice')?.innerText.includes('is saved')").await;
+    b.open("/walk/distance").await;
+    b.until(
+        "a lean bag has no fast drivers",
+        "document.querySelector(\"[data-test='against']\")?.innerText.includes('no fast drivers')",
+    )
+    .await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn everything_goes_out_as_json_comes_in_after_a_look_and_is_undone() {
+    let folder = tempfile::tempdir().unwrap();
+    let b = Browser::demo().await;
+    b.open("/data").await;
+    b.wait("[data-test='records']").await;
+    let text = b
+        .eval("return fetch(document.querySelector(\"[data-test='records']\").href).then(r => r.text())")
+        .await;
+    let mut document: serde_json::Value = serde_json::from_str(text.as_str().unwrap()).unwrap();
+    let spoilt = folder.path().join("spoilt.json");
+    document["discs"][0]["mass_g"] = serde_json::json!(9);
+    std::fs::write(&spoilt, document.to_string()).unwrap();
+    let file = || b.wait("[data-test='restore-file']");
+    file().await.send_keys(spoilt.to_str().unwrap()).await.unwrap();
+    let told = b.text("[data-test='records-wrong']").await;
+    assert!(told.contains("Nothing is imported") && told.contains("discs[0].mass_g"), "{told}");
+
+    let names: Vec<serde_json::Value> =
+        document["discs"].as_array().unwrap().iter().take(3).map(|d| d["name"].clone()).collect();
+    document["discs"][0]["mass_g"] = serde_json::json!(170);
+    document["discs"].as_array_mut().unwrap().truncate(3);
+    document["bags"][0]["carried"] = serde_json::json!([{ "disc": names[1], "spare": false }]);
+    let small = folder.path().join("small.json");
+    std::fs::write(&small, document.to_string()).unwrap();
+    file().await.send_keys(small.to_str().unwrap()).await.unwrap();
+    let told = b.text("[data-test='preview']").await;
+    assert!(
+        told.contains("3 discs") && told.contains("46 discs") && told.contains("can be undone"),
+        "{told}"
+    );
+    b.click("[data-test='restore']").await;
+    b.until("replaced", "document.querySelector(\"[data-test='restored']\")?.innerText.includes('3 discs')")
+        .await;
+    let count = "return fetch('/api/discs').then(r => r.json()).then(d => d.length)";
+    assert_eq!(b.eval(count).await, 3);
+    b.eval("document.activeElement.blur()").await;
+    b.key("z").await;
+    b.until("undone", "document.querySelector('.notice')?.innerText.includes('Undone')").await;
+    assert_eq!(b.eval(count).await, 46);
+    b.close().await;
+}
+
+#[tokio::test]
+async fn moulds_come_in_as_a_table_after_a_look() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("moulds.csv");
+    // As a spreadsheet of Windows writes it: Latin-1, with semicolons and decimal commas.
+    let text = b"name;maker;speed;glide;turn;fade;rim_cm;largest_mass_g\nK\xf6nigskerze;Saltmarsh;8;5;-1;2;1,9;6.2 oz\nTeasel;Saltmarsh;fast;5;-1;2;;\n";
+    std::fs::write(&file, text).unwrap();
+    let b = Browser::demo().await;
+    b.open("/shelf/moulds?import=1").await;
+    b.wait("[data-test='import-file']").await.send_keys(file.to_str().unwrap()).await.unwrap();
+    let told = b.text("[data-test='import-told']").await;
+    assert!(told.contains("read as Latin-1") && told.contains("1 row is good, 1 thing is wrong"), "{told}");
+    let rows = b.text(".el-dialog tbody").await;
+    assert!(
+        rows.contains("Königskerze good: Saltmarsh, 8 / 5 / −1 / 2: new")
+            && rows.contains("Teasel wrong: speed"),
+        "{rows}"
+    );
+    b.click("[data-test='import-good']").await;
+    b.until("it is in the library", "document.querySelector('main').innerText.includes('Königskerze')").await;
+    b.close().await;
+}
