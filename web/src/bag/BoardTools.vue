@@ -80,6 +80,6 @@ async function write(file: 'svg' | 'png' | 'print') {
   align-items: center;
 }
 .tools .el-select {
-  flex: 0 1 236px;
+  flex: 0 1 220px;
 }
 </style>

@@ -38,6 +38,13 @@ type Action = Finding['action']
 const wanted = ref<Partial<DiscSpec> | undefined>()
 const adding = ref(false)
 
+const heading = ref<HTMLElement | null>(null)
+/** A finding that is settled goes, and with it the button that had the focus: the list has it then. */
+async function settle(a: Action) {
+  await act(a)
+  if (a.do !== 'look_for') heading.value?.focus()
+}
+
 function act(a: Action) {
   switch (a.do) {
     case 'carry':
@@ -61,7 +68,7 @@ function act(a: Action) {
 
 <template>
   <section class="fix" aria-labelledby="fix-title" :aria-busy="busy">
-    <h2 id="fix-title">Fix first</h2>
+    <h2 id="fix-title" ref="heading" tabindex="-1">Fix first</h2>
     <p v-if="busy" class="none" role="status" data-test="judging">
       <span>{{ progress }}<template v-if="findings">; what stands below is of the bag before</template></span>
       <el-button class="stop" data-test="stop" @click="emit('stop')">Stop</el-button>
@@ -88,10 +95,10 @@ function act(a: Action) {
         <p class="reason">{{ f.reason }}</p>
         <div class="acts">
           <b v-if="f.action.do === 'look_for'" class="spec">{{ f.action_label }}</b>
-          <el-button :type="k === 0 ? 'primary' : 'default'" data-test="act" @click="act(f.action)">{{
+          <el-button :type="k === 0 ? 'primary' : 'default'" data-test="act" @click="settle(f.action)">{{
             f.action.do === 'look_for' ? 'I have one: add it' : f.action_label
           }}</el-button>
-          <el-button v-if="f.other" data-test="act-other" @click="act(f.other.action)">{{
+          <el-button v-if="f.other" data-test="act-other" @click="settle(f.other.action)">{{
             f.other.label
           }}</el-button>
           <button
@@ -111,6 +118,9 @@ function act(a: Action) {
 </template>
 
 <style scoped>
+h2:focus {
+  outline: none;
+}
 .none:has(.stop) {
   display: flex;
   flex-wrap: wrap;

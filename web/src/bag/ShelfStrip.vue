@@ -147,6 +147,8 @@ function onKey(event: KeyboardEvent, d: ShelfDisc) {
   overflow-x: auto;
 }
 .chip {
+  /* What is hidden in it stays in it: else it would widen the page. */
+  position: relative;
   display: inline-flex;
   flex: none;
   gap: 5px;

@@ -102,7 +102,7 @@ function bringBack() {
 <template>
   <section class="panel" aria-labelledby="copies">
     <h2 id="copies">Copies</h2>
-    <p>
+    <p class="ways">
       <a class="as-button" href="/api/data/backup.db" download data-test="backup">Download a backup</a>
       <a class="as-button" href="/api/records.json" download data-test="records">Everything as JSON</a>
     </p>
@@ -173,6 +173,11 @@ function bringBack() {
 .panel > p,
 .pick {
   margin: 8px 0;
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
 }
 .pick {
   display: block;

@@ -81,3 +81,20 @@ async fn the_days_dials_fold_away_and_still_turn() {
     fits(&b, "the bag with its dials open").await;
     b.close().await;
 }
+
+#[tokio::test]
+async fn a_disc_opens_as_a_sheet_over_the_page_and_back_closes_it() {
+    let b = Browser::demo().await;
+    b.size(390, 844).await;
+    b.open("/").await;
+    b.wait(".puck").await;
+    b.click(".puck[data-name='Vernier']").await;
+    b.wait(".sheet").await;
+    b.settled().await;
+    let covers = "const r = document.querySelector('.disc-sheet').getBoundingClientRect(); return r.width > 300 && r.top < 200 && r.top >= 0";
+    assert_eq!(b.eval(covers).await, true, "{}", b.eval("return location.search + ' ' + JSON.stringify(document.querySelector('.disc-sheet')?.getBoundingClientRect())").await);
+    b.eval("history.back()").await;
+    b.until("closed", "![...document.querySelectorAll('.disc-sheet')].some(d => d.getClientRects().length)")
+        .await;
+    b.close().await;
+}
