@@ -175,6 +175,8 @@ describe('the shelf', () => {
     name: `Disc ${Math.floor(30 * next())}`,
     maker: k % 2 ? 'Saltmarsh' : 'Orrery Works',
     mould: 'Teasel',
+    wear: { grade: 'seasoned', throws: null, hard_hits: 0 },
+    used_for: 'throwing',
     notes: k % 3 ? null : 'found in the pond',
     plastic: k % 4 ? 'premium' : 'base',
     mass_g: 150 + Math.floor(30 * next()),

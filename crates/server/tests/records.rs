@@ -147,6 +147,27 @@ proptest! {
         }
     }
 
+    /// Every row of a table of moulds becomes a mould that could be or is told, whatever becomes of its bytes.
+    #[test]
+    fn prop_any_bytes_are_moulds_or_told(
+        twists in prop::collection::vec((any::<prop::sample::Index>(), any::<u8>(), 0..3usize), 0..12),
+    ) {
+        let mut bytes = b"name,maker,speed,glide,turn,fade,rim_cm,largest_mass_g,supply\nTeasel,Saltmarsh,11,5,-2,2,2.1,6.2 oz,ready\nDado,Hobb & Tiller,2,3,0,1,,,hard to find\n".to_vec();
+        for (at, byte, kind) in twists {
+            let at = at.index(bytes.len());
+            match kind {
+                0 => bytes[at] = byte,
+                1 => bytes.insert(at, byte),
+                _ => bytes.truncate(at.max(1)),
+            }
+        }
+        let reading = mould_csv::read_bytes(&bytes, &[]);
+        prop_assert!(reading.things.iter().all(|m| m.validate().is_ok()));
+        let good = reading.rows.iter().filter(|r| r.good).count();
+        prop_assert_eq!(good, reading.things.len());
+        prop_assert!(reading.rows.len() == good || !reading.problems.is_empty());
+    }
+
     /// Written and read again, a mould is the same to the last bit.
     #[test]
     fn prop_moulds_survive_a_way_out_and_in(

@@ -4,6208 +4,6162 @@
  */
 
 export interface paths {
-  '/api/bags': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['list_bags']
-    put?: never
-    post: operations['add_bag']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_bag']
-    put: operations['save_bag']
-    post?: never
-    delete: operations['delete_bag']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/analysis': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_analysis']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/backups': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_backups']
-    put?: never
-    post: operations['pack_backups']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/board': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_board']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/compare/{other}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['compare_bags']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/ghosts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['ghosts']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/ladder': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_ladder']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/lines/{key}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_line_sheet']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/moves': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['move_discs']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/preview/{disc}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['preview']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/season': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_season']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/table': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_table']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/bags/{id}/walk': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_walk']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/chance': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_chance']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/changes': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['list_changes']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/changes/redo': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['redo']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/changes/undo': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['undo']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/changes/{id}/redo': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['redo_change']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/changes/{id}/undo': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['undo_change']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/data': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_records']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/data/address.svg': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['address_code']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/data/backup.db': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['back_up']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/data/copies/{name}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['preview_copy']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/data/copies/{name}/restore': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['restore_copy']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/data/preview': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['preview_backup']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/data/restore': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['restore_backup']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/discs': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['list_discs']
-    put?: never
-    post: operations['add_disc']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/discs/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_disc']
-    put: operations['save_disc']
-    post?: never
-    delete: operations['delete_disc']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/discs/{id}/copies': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['copy_disc']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/discs/{id}/sheet': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['disc_sheet']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/health': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['health']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lines': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['list_lines']
-    put?: never
-    post: operations['add_line']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lines/usual': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['usual_lines']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lines/{key}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_line']
-    put: operations['save_line']
-    post?: never
-    delete: operations['delete_line']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lines/{key}/setting': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put: operations['set_line']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/moulds': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['list_moulds']
-    put?: never
-    post: operations['add_mould']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/moulds.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['export_moulds']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/moulds/import': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['import_moulds']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/moulds/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_mould']
-    put: operations['save_mould']
-    post?: never
-    delete: operations['delete_mould']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plastics': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['list_plastics']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/player': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_player']
-    put: operations['save_player']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/range': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['fly_range']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/range.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['export_range']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/range/usual': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['usual_settings']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/range/vary': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['vary_setting']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/records': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['import_records']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/records.json': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['export_records']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/records.schema.json': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['records_schema']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/records/preview': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['preview_records']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/season/progress': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_season_progress']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_session']
-    put?: never
-    post: operations['log_in']
-    delete: operations['log_out']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shelf.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['export_shelf']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shelf/add': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['add_line_of_discs']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shelf/change': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['change_discs']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shelf/delete': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['delete_discs']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shelf/import': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['import_shelf']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shelf/read': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['read_line']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/api/bags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_bags"];
+        put?: never;
+        post: operations["add_bag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_bag"];
+        put: operations["save_bag"];
+        post?: never;
+        delete: operations["delete_bag"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/analysis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_analysis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_backups"];
+        put?: never;
+        post: operations["pack_backups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/compare/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["compare_bags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/ghosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ghosts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_ladder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/lines/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_line_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["move_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/preview/{disc}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_walk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_chance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_records"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/address.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["address_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/backup.db": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["back_up"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/copies/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["preview_copy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/copies/{name}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restore_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/data/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restore_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/discs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_discs"];
+        put?: never;
+        post: operations["add_disc"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/discs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_disc"];
+        put: operations["save_disc"];
+        post?: never;
+        delete: operations["delete_disc"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/discs/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copy_disc"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/discs/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["disc_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_lines"];
+        put?: never;
+        post: operations["add_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["usual_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_line"];
+        put: operations["save_line"];
+        post?: never;
+        delete: operations["delete_line"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{key}/setting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["set_line"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moulds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_moulds"];
+        put?: never;
+        post: operations["add_mould"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moulds.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_moulds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moulds/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["import_moulds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moulds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_mould"];
+        put: operations["save_mould"];
+        post?: never;
+        delete: operations["delete_mould"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plastics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_plastics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/player": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_player"];
+        put: operations["save_player"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/range": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["fly_range"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/range.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["export_range"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/range/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["usual_settings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/range/vary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["vary_setting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["import_records"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_records"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records.schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["records_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["preview_records"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/season/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_season_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_session"];
+        put?: never;
+        post: operations["log_in"];
+        delete: operations["log_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/add": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["add_line_of_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["change_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["delete_discs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["import_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["read_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @description What one click does about it. */
-    Action:
-      | {
-          /** @description The disc. */
-          disc_id: components['schemas']['DiscId']
-          /** @enum {string} */
-          do: 'carry'
-        }
-      | {
-          /** @description The disc. */
-          disc_id: components['schemas']['DiscId']
-          /** @enum {string} */
-          do: 'bench'
-        }
-      | {
-          /** @description Out. */
-          bench: components['schemas']['DiscId']
-          /** @description In. */
-          carry: components['schemas']['DiscId']
-          /** @enum {string} */
-          do: 'swap'
-        }
-      | {
-          /** @description The disc. */
-          disc_id: components['schemas']['DiscId']
-          /** @enum {string} */
-          do: 'mark_spare'
-        }
-      | {
-          /** @enum {string} */
-          do: 'look_for'
-          /** @description Numbers as thrown. */
-          numbers: components['schemas']['Numbers']
-        }
-    /** @description Discs that were added. */
-    Added: {
-      /** @description Which. */
-      disc_ids: components['schemas']['DiscId'][]
-      /** @description What they are called. */
-      names: string[]
-    }
-    /** @description One line of the sum. */
-    Addend: {
-      /** @description What changes the numbers: printed, observed, plastic, weight, top, wear, limit. */
-      cause: string
-      /** @description What it adds. */
-      change: components['schemas']['NumbersChange']
-      /** @description In plain words. */
-      note: string
-    }
-    /** @description The judgement for today. */
-    Analysis: {
-      /** @description The board it was judged on. */
-      board: components['schemas']['Board']
-      /**
-       * Format: double
-       * @description What the bag leaves on its lines in a round on such a day, strokes.
-       */
-      leaves_strokes: number
-      /** @description Every line. */
-      lines: components['schemas']['LineVerdict'][]
-    }
-    /** @description How fast an arm throws in a style, and from what that is known. */
-    ArmReport: {
-      /** @description Whether all of it fits together. */
-      consistent: boolean
-      /** @description What it rests on, the player's driving distance first. */
-      evidence: components['schemas']['Implied'][]
-      /**
-       * Format: double
-       * @description The arm speed that is used: full controlled speed with a driver, m/s.
-       */
-      speed_m_s: number
-      /** @description The style. */
-      style: components['schemas']['Style']
-    }
-    /** @description The sum and its result. */
-    AsThrown: {
-      /** @description The lines, the printed (or observed) numbers first. */
-      addends: components['schemas']['Addend'][]
-      /** @description Their sum, within the range of the model. */
-      result: components['schemas']['Numbers']
-      /**
-       * Format: double
-       * @description Share of all possible wear, 0 to 1.
-       */
-      wear_share: number
-    }
-    /** @description A carried disc and what could take its place. */
-    Backup: {
-      /** @description Others in the bag that fly alike, the likest first. */
-      carried: components['schemas']['DiscId'][]
-      /** @description Copies of its mould at home that fly otherwise by now, the likest first. */
-      copies: components['schemas']['DiscId'][]
-      /** @description The carried disc. */
-      disc_id: components['schemas']['DiscId']
-      /** @description Those at home that do. */
-      home: components['schemas']['DiscId'][]
-    }
-    /** @description A bag and what is in it. */
-    Bag: components['schemas']['BagSpec'] & {
-      /** @description What is in it. */
-      carried: components['schemas']['Carried'][]
-      /** @description Identity. */
-      id: components['schemas']['BagId']
-    }
-    /**
-     * Format: int64
-     * @description Identity of a bag.
-     */
-    BagId: number
-    /** @description A bag and what is in it. */
-    BagRecord: components['schemas']['BagSpec'] & {
-      /** @description What is in it. */
-      carried?: components['schemas']['CarriedByName'][]
-    }
-    /** @description What a player decides about a bag. */
-    BagSpec: {
-      /**
-       * Format: int32
-       * @description How many discs it holds, 1 to 60.
-       */
-      capacity: number
-      /**
-       * Format: double
-       * @description Greatest mass the event allows, g, if it caps mass.
-       */
-      event_cap_g?: number | null
-      /** @description Name. */
-      name: string
-    }
-    /** @description Where a disc finishes and how far it goes the other way first, degrees seen from the tee. */
-    Bend: {
-      /**
-       * Format: double
-       * @description Finish, toward the natural fade side positive.
-       */
-      finish_deg: number
-      /**
-       * Format: double
-       * @description Swing to the other side before that, never negative.
-       */
-      swing_deg: number
-    }
-    /** @description The whole board. */
-    Board: {
-      /**
-       * Format: double
-       * @description Full arm speed in this style, m/s.
-       */
-      arm_m_s: number
-      /** @description Today. */
-      conditions: components['schemas']['Conditions']
-      /**
-       * Format: double
-       * @description Half of the board's width, degrees.
-       */
-      edge_deg: number
-      /** @description Lanes, slow at the top. */
-      lanes: components['schemas']['Lane'][]
-      /**
-       * Format: double
-       * @description Mass of all that is carried, g.
-       */
-      mass_g: number
-      /** @description How many moulds it is of. */
-      moulds: number
-      /**
-       * Format: double
-       * @description What these cost in a round by the player's own dial, strokes.
-       */
-      moulds_strokes: number
-      /**
-       * Format: double
-       * @description +1 where the natural finish is to the left, −1 to the right.
-       */
-      natural_side: number
-      /** @description Style in which everything on the board is thrown. */
-      style: components['schemas']['Style']
-    }
-    /** @description A disc in the bag. */
-    Carried: {
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-      /** @description Carried as a twin on purpose. */
-      spare: boolean
-    }
-    /** @description A disc in a bag, by its name. */
-    CarriedByName: {
-      /** @description The disc. */
-      disc: string
-      /** @description Whether it is a twin on purpose. */
-      spare?: boolean
-    }
-    /** @description One disc on one line. */
-    Cell: {
-      /**
-       * Format: double
-       * @description Its chance, 0 to 1.
-       */
-      chance: number
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-    }
-    /** @description How a disc does on a line. */
-    Chance: {
-      /**
-       * Format: double
-       * @description Share of scatter that makes the line, 0 to 1.
-       */
-      chance: number
-      chosen?: components['schemas']['Chosen'] | null
-      /** @description What goes wrong with the rest, most frequent first. */
-      misses: components['schemas']['MissShare'][]
-      no_release?: components['schemas']['NoRelease'] | null
-    }
-    /** @description A chance opened to its reasons. */
-    ChanceSheet: {
-      /**
-       * Format: double
-       * @description Where the release is aimed: so far beside the target, m, left positive; 0 if there is none.
-       */
-      aim_left_m: number
-      /** @description The chance and the release behind it. */
-      chance: components['schemas']['Chance']
-      /** @description Where the scatter comes to rest, at the basket where it passes or falls short of it. */
-      cloud: components['schemas']['Landed'][]
-      /** @description The day as it is on this line: its own wind and lee in it. */
-      conditions: components['schemas']['Conditions']
-      /** @description What each of the player's errors costs, the dearest first. */
-      costs: components['schemas']['ErrorCost'][]
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-      /** @description Name of the disc. */
-      disc_name: string
-      /** @description The line. */
-      line: components['schemas']['Line']
-      /** @description Path of the centre throw, empty if there is no release. */
-      path: components['schemas']['Point'][]
-      /** @description The release as a player would say it; empty if there is none. */
-      release: string
-      /** @description In plain words. */
-      words: string
-    }
-    /** @description One step of what was changed. */
-    Change: {
-      /**
-       * Format: date-time
-       * @description When, UTC, ISO 8601.
-       */
-      at: string
-      /** @description Further things it changed, which are not told one by one. */
-      further: number
-      /**
-       * Format: int64
-       * @description Its number; later steps have greater ones.
-       */
-      id: number
-      /** @description Whether it holds. */
-      state: components['schemas']['ChangeState']
-      /** @description What it did, thing by thing. */
-      things: components['schemas']['ThingChange'][]
-      /** @description The browser window that did, undid or redid it last, by the name it gave itself. */
-      window?: string | null
-      /** @description What, in words. */
-      words: string
-    }
-    /** @description Discs, and what is to be the same of them. */
-    ChangeOfSeveral: {
-      /** @description What of them; the rest stays as it is. */
-      change: components['schemas']['DiscChange']
-      /** @description Which. */
-      disc_ids: components['schemas']['DiscId'][]
-    }
-    /**
-     * @description Whether a change holds.
-     * @enum {string}
-     */
-    ChangeState: 'done' | 'undone'
-    /** @description The record, the latest first. */
-    Changes: {
-      /** @description The steps. */
-      changes: components['schemas']['Change'][]
-      /**
-       * Format: int64
-       * @description The step that "redo" would do again.
-       */
-      redo?: number | null
-      /**
-       * Format: int64
-       * @description The step that "undo" would undo.
-       */
-      undo?: number | null
-    }
-    /** @description The release chosen for a line. */
-    Chosen: {
-      /**
-       * Format: double
-       * @description Aim from the straight line, degrees, left positive.
-       */
-      aim_deg: number
-      /**
-       * Format: double
-       * @description Hyzer, degrees, negative is anhyzer.
-       */
-      hyzer_deg: number
-      /**
-       * Format: double
-       * @description Launch, degrees.
-       */
-      launch_deg: number
-      /**
-       * Format: double
-       * @description Nose, degrees, up positive.
-       */
-      nose_deg: number
-      /**
-       * Format: double
-       * @description Share of controlled power.
-       */
-      power: number
-      /**
-       * Format: double
-       * @description Speed, m/s.
-       */
-      speed_m_s: number
-    }
-    /** @description Two bags side by side. */
-    Comparison: {
-      /** @description Discs in both. */
-      both: components['schemas']['DiscId'][]
-      /** @description Lines and weathers in which they do unlike, what the second gains most first, what it loses most last. */
-      differences: components['schemas']['LineDifference'][]
-      /**
-       * Format: double
-       * @description What the first leaves over the season, strokes a round.
-       */
-      first_leaves_strokes: number
-      /**
-       * Format: double
-       * @description Mass of all discs of the first, g.
-       */
-      first_mass_g: number
-      /** @description How many moulds the first is of. */
-      first_moulds: number
-      /**
-       * Format: double
-       * @description What moulds cost in a round by the player's own dial, strokes: the first bag's, then the second's.
-       */
-      first_moulds_strokes: number
-      /** @description Discs only in the first. */
-      only_first: components['schemas']['DiscId'][]
-      /** @description Discs only in the second. */
-      only_second: components['schemas']['DiscId'][]
-      /**
-       * Format: double
-       * @description What the second leaves.
-       */
-      second_leaves_strokes: number
-      /**
-       * Format: double
-       * @description Mass of all discs of the second, g.
-       */
-      second_mass_g: number
-      /** @description How many the second is of. */
-      second_moulds: number
-      /**
-       * Format: double
-       * @description See [`Comparison::first_moulds_strokes`].
-       */
-      second_moulds_strokes: number
-    }
-    /** @description Today. The wind blows at 10 m over open ground; its direction counts from the line of the throw. */
-    Conditions: {
-      /**
-       * Format: double
-       * @description Altitude, m, −400 to 5000; absent for that of home.
-       * @default null
-       */
-      altitude_m: number | null
-      /**
-       * Format: double
-       * @description Gusts: standard deviation of the wind about its mean, along and across, m/s, 0 to 8.
-       * @default 0
-       */
-      gust_m_s: number
-      /**
-       * Format: double
-       * @description Relative humidity, 0 to 1.
-       * @default 0.5
-       */
-      humidity: number
-      /**
-       * Format: double
-       * @description Share of the usual arm speed, 0.5 to 1.1.
-       * @default 1
-       */
-      power: number
-      /**
-       * Format: double
-       * @description Temperature, °C, −30 to 45; absent for what is usual at home.
-       * @default null
-       */
-      temperature_c: number | null
-      /**
-       * @description Whether hands, discs and tees are wet.
-       * @default false
-       */
-      wet: boolean
-      /**
-       * Format: double
-       * @description Where it blows from, degrees, clockwise seen from above: 0 from straight ahead (a headwind), 90 from the right,
-       *     180 from behind, 270 from the left; −360 to 360.
-       * @default 0
-       */
-      wind_from_deg: number
-      /**
-       * Format: double
-       * @description Mean wind, m/s, 0 to 40: a line's own wind comes on top of the day's.
-       * @default 0
-       */
-      wind_m_s: number
-    }
-    /** @description How many copies. */
-    Copies: {
-      /**
-       * Format: int32
-       * @description So many, 1 to 20.
-       */
-      count: number
-    }
-    /** @description A copy kept beside the database. */
-    Copy: {
-      /**
-       * Format: int64
-       * @description Its size, bytes.
-       */
-      bytes: number
-      /** @description Name of its file. */
-      name: string
-    }
-    /** @description A disc with its identity. */
-    Disc: components['schemas']['DiscSpec'] & {
-      /** @description Identity. */
-      id: components['schemas']['DiscId']
-    }
-    /** @description What is to be the same of several discs; what is absent stays as it is with each. */
-    DiscChange: {
-      class?: components['schemas']['Slot'] | null
-      /** @description Colour as #rrggbb. */
-      colour?: string | null
-      grade?: components['schemas']['Grade'] | null
-      /** @description The only styles they are kept for; none named means all. */
-      kept_for?: components['schemas']['Style'][] | null
-      /**
-       * Format: double
-       * @description Mass, g, 60 to 220.
-       */
-      mass_g?: number | null
-      /** @description Where they are kept. */
-      place?: string | null
-      plastic?: components['schemas']['Plastic'] | null
-      /** @description Of which run they are. */
-      run?: string | null
-      status?: components['schemas']['Status'] | null
-      /** @description What ties the player to them. */
-      ties?: components['schemas']['Tie'][] | null
-      top?: components['schemas']['Top'] | null
-      /**
-       * Format: date
-       * @description When their trial ends.
-       */
-      trial_until?: string | null
-      used_for?: components['schemas']['Use'] | null
-    }
-    /**
-     * Format: int64
-     * @description Identity of a disc on the shelf.
-     */
-    DiscId: number
-    /** @description A disc's sheet, with what the technical standards ask of it. */
-    DiscSheet: components['schemas']['Sheet'] & {
-      /** @description What of it does not feel as the player likes, in words. */
-      feels_off: string[]
-      /** @description Every check of the technical standards. */
-      standard: components['schemas']['StandardCheck'][]
-    }
-    /** @description Everything a player knows of one disc. */
-    DiscSpec: {
-      class?: components['schemas']['Slot'] | null
-      /** @description Colour of the plastic as #rrggbb. */
-      colour: string
-      /** @description Where it is, what ties the player to it, what it is kept for. */
-      keeping?: components['schemas']['Keeping']
-      /** @description Maker. */
-      maker: string
-      /**
-       * Format: double
-       * @description Mass, g, 60 to 220.
-       */
-      mass_g: number
-      /** @description Mould. */
-      mould: string
-      /** @description The player's own name for it, unique on the shelf. */
-      name: string
-      /** @description Free text. */
-      notes?: string
-      observed?: components['schemas']['Numbers'] | null
-      /** @description Plastic family. */
-      plastic: components['schemas']['Plastic']
-      /** @description Printed numbers. */
-      printed: components['schemas']['Numbers']
-      /**
-       * Format: double
-       * @description Mass at which the mould flies as printed, g, 100 to 200.
-       */
-      reference_mass_g: number
-      /**
-       * Format: double
-       * @description Rim width, cm, 0.5 to 3, if measured.
-       */
-      rim_cm?: number | null
-      /** @description Shape of the top. */
-      top: components['schemas']['Top']
-      /** @description What it is carried for. */
-      used_for: components['schemas']['Use']
-      /** @description Wear. */
-      wear: components['schemas']['Wear']
-    }
-    /** @description What was done to several discs. */
-    Done: {
-      /** @description To how many. */
-      discs: number
-    }
-    /**
-     * @description What a file is taken to be written in.
-     * @enum {string}
-     */
-    Encoding: 'UTF-8' | 'UTF-16' | 'Latin-1'
-    /** @description A line as it was read. */
-    Entry: {
-      /** @description What it does not say and was taken as usual, in words. */
-      assumed: string[]
-      /** @description The discs it stands for; none while something is wrong. */
-      discs: components['schemas']['DiscSpec'][]
-      mould?: components['schemas']['MouldSpec'] | null
-      /** @description Its pieces, in order. */
-      parts: components['schemas']['Part'][]
-      /** @description What is wrong or missing and how to mend it, in words. */
-      problems: string[]
-    }
-    /** @description What one error costs. */
-    ErrorCost: {
-      /**
-       * Format: double
-       * @description Chance if this error alone never happened, 0 to 1.
-       */
-      chance_without: number
-      /**
-       * Format: double
-       * @description What is gained by that; a little below zero is the grain of the sample.
-       */
-      gain: number
-      /** @description The error. */
-      kind: components['schemas']['ErrorKind']
-    }
-    /**
-     * @description Something that differs from one throw to the next.
-     * @enum {string}
-     */
-    ErrorKind: 'speed' | 'hyzer' | 'launch' | 'nose' | 'aim' | 'gust'
-    /** @description Something known about how hard a player throws in a style. */
-    Evidence:
-      | {
-          /**
-           * Format: double
-           * @description Where it came down, m, 15 to 200.
-           */
-          distance_m: number
-          /** @enum {string} */
-          kind: 'distance'
-          /** @description Slot of the disc. */
-          slot: components['schemas']['Slot']
-          /** @description Style it was thrown in. */
-          style: components['schemas']['Style']
-        }
-      | {
-          /** @enum {string} */
-          kind: 'speed'
-          /**
-           * Format: double
-           * @description Release speed, m/s, 5 to 45.
-           */
-          speed_m_s: number
-          /** @description Style it was thrown in. */
-          style: components['schemas']['Style']
-        }
-    /** @description What feels right in the hand for one use; what is absent does not matter to the player. */
-    Feel: {
-      /** @description With a bead, or without. */
-      bead?: boolean | null
-      /**
-       * Format: double
-       * @description Width of the rim, cm, 0.5 to 3.
-       */
-      rim_cm?: number | null
-      /**
-       * Format: double
-       * @description Depth of the rim, cm, 0.5 to 3.
-       */
-      rim_depth_cm?: number | null
-      stiffness?: components['schemas']['Stiffness'] | null
-      /** @description With a thumb track, or without. */
-      thumb_track?: boolean | null
-      /** @description The use. */
-      used: components['schemas']['HandUse']
-    }
-    /** @description One value of a thing before and after. */
-    FieldChange: {
-      /** @description What it became; null if nothing. */
-      after: unknown
-      /** @description What it was; null if there was nothing. */
-      before: unknown
-      /** @description The field; its ending is the unit. */
-      field: string
-    }
-    /** @description One thing to fix. */
-    Finding: {
-      /** @description What it does. */
-      action: components['schemas']['Action']
-      /** @description What the action says on its button. */
-      action_label: string
-      /** @description Discs it is about. */
-      disc_ids: components['schemas']['DiscId'][]
-      /** @description Stable identity within one analysis: kind and subject. */
-      key: string
-      /** @description Kind. */
-      kind: components['schemas']['FindingKind']
-      /** @description Lines it is about, by key. */
-      line_keys: string[]
-      other?: components['schemas']['OtherWay'] | null
-      /** @description Why, in plain words with figures. */
-      reason: string
-      /**
-       * Format: double
-       * @description What acting saves in a round of the season, strokes, measured.
-       */
-      saves_strokes: number
-      /** @description One line. */
-      title: string
-    }
-    /**
-     * @description Kind of finding.
-     * @enum {string}
-     */
-    FindingKind: 'over_cap' | 'over_full' | 'gap' | 'empty_peg' | 'worn_out' | 'twins' | 'no_job' | 'better'
-    /**
-     * @description How the player stands.
-     * @enum {string}
-     */
-    Footing: 'run_up' | 'standstill' | 'unsteady' | 'jump_putt'
-    /** @description An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target. */
-    Gate: {
-      /**
-       * Format: double
-       * @description Distance from the tee, m.
-       */
-      at_m: number
-      /**
-       * Format: double
-       * @description Greatest height, m, if branches hang over it.
-       */
-      ceiling_m?: number | null
-      /**
-       * Format: double
-       * @description Least height, m, if something must be cleared.
-       */
-      floor_m?: number | null
-      /**
-       * Format: double
-       * @description Left edge, m, left positive.
-       */
-      left_edge_m: number
-      /**
-       * Format: double
-       * @description Right edge, m, left positive (so usually negative).
-       */
-      right_edge_m: number
-    }
-    /** @description Where a carried disc would sit. */
-    Ghost: {
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-      /**
-       * Format: double
-       * @description Where it would finish seen from the tee, degrees, true left positive.
-       */
-      finish_left_deg: number
-      peg?: components['schemas']['Peg'] | null
-    }
-    /**
-     * @description What is otherwise.
-     * @enum {string}
-     */
-    GhostKind: 'ahead' | 'behind' | 'worn'
-    /** @description Carried discs as they would sit if one thing were otherwise. */
-    Ghosts: {
-      /** @description The discs; of those worn to the end there is none one grade on. */
-      discs: components['schemas']['Ghost'][]
-      /** @description What is otherwise. */
-      kind: components['schemas']['GhostKind']
-      /**
-       * Format: double
-       * @description Speed of the wind at 10 m, m/s; absent for wear.
-       */
-      wind_m_s?: number | null
-    }
-    /** @description A line a disc is good for. */
-    GoodLine: {
-      /**
-       * Format: double
-       * @description The chance on it.
-       */
-      chance: number
-      /** @description The line. */
-      key: string
-      /** @description Its name. */
-      name: string
-    }
-    /**
-     * @description Condition as a player judges it by eye, for discs whose throws nobody counted.
-     * @enum {string}
-     */
-    Grade: 'fresh' | 'broken_in' | 'seasoned' | 'beat' | 'flippy'
-    /**
-     * @description What the landing zone is like.
-     * @enum {string}
-     */
-    Ground: 'soft' | 'turf' | 'hard' | 'snow'
-    /** @description How the player goes about the bag. */
-    Habits: {
-      /** @description Styles that are not thrown: an arm to be spared. */
-      avoid?: components['schemas']['Style'][]
-      /** @description Whether control drivers have a lane of their own; else they are in that of the distance drivers. */
-      control_lane?: boolean
-      /** @description Whether a bag is put together from the fast discs down. */
-      fast_first?: boolean
-      /** @description What feels right in the hand. */
-      feel?: components['schemas']['Feel'][]
-      /**
-       * Format: double
-       * @description What every mould beyond the first costs in a round, strokes, 0 to 0.5: one more shape to know.
-       */
-      mould_strokes?: number
-      putting?: components['schemas']['PuttingStyle'] | null
-      /** @description Slots with a school of their own. */
-      schools?: components['schemas']['SlotSchool'][]
-      /** @description How often each style is thrown, if the player has told; together 100 %. */
-      shares?: components['schemas']['StyleShare'][]
-    }
-    /**
-     * @description The throwing hand.
-     * @enum {string}
-     */
-    Hand: 'right' | 'left'
-    /**
-     * @description What a disc is held for: the same hand likes one rim to putt with and another to drive with.
-     * @enum {string}
-     */
-    HandUse: 'putting' | 'putters' | 'mid_ranges' | 'fairways' | 'drivers'
-    /** @description A sign of life. */
-    Health: {
-      /** @description Always "ok". */
-      status: string
-      /** @description Version of the program. */
-      version: string
-    }
-    /** @description What a database holds, to tell one copy from another. */
-    Holds: {
-      /**
-       * Format: int32
-       * @description Bags.
-       */
-      bags: number
-      /**
-       * Format: date-time
-       * @description When it was last changed, UTC, ISO 8601; null if its record says nothing.
-       */
-      changed_at?: string | null
-      /**
-       * Format: int32
-       * @description Discs on the shelf.
-       */
-      discs: number
-      /**
-       * Format: int32
-       * @description Lines of the player's own.
-       */
-      own_lines: number
-      /** @description Name of the player; empty before one is saved. */
-      player: string
-    }
-    /** @description Distances that no disc reaches between three-quarter and full power. */
-    Hole: {
-      /**
-       * Format: double
-       * @description From, m.
-       */
-      from_m: number
-      /**
-       * Format: double
-       * @description To, m.
-       */
-      to_m: number
-      /** @description In words. */
-      words: string
-    }
-    /** @description One piece of evidence and what it says. */
-    Implied: {
-      /** @description What may be behind it, where it does not fit. */
-      doubt?: string | null
-      evidence?: components['schemas']['Evidence'] | null
-      /**
-       * Format: double
-       * @description The arm speed it implies, m/s.
-       */
-      implies_m_s: number
-      /**
-       * Format: double
-       * @description Difference from the speed that is used, share of it.
-       */
-      off: number
-    }
-    /** @description What became of a file, or would. */
-    ImportReport: {
-      /** @description The discs they became. */
-      disc_ids: components['schemas']['DiscId'][]
-      /** @description What the file was taken to be written in. */
-      encoding: components['schemas']['Encoding']
-      /** @description How many more things are wrong. */
-      further: number
-      /** @description How many more rows there are. */
-      further_rows: number
-      /** @description Rows that can be imported. */
-      good: number
-      /** @description Columns that are not known and were left aside. */
-      ignored: string[]
-      /** @description Rows that were imported. */
-      imported: number
-      /** @description What is wrong, the first hundred things. */
-      problems: components['schemas']['RowProblem'][]
-      /** @description What becomes of each row, the first hundred. */
-      rows: components['schemas']['RowVerdict'][]
-    }
-    /** @description A line on which a disc is the one to throw. */
-    Job: {
-      /**
-       * Format: double
-       * @description By how much on average, 0 to 1.
-       */
-      lead: number
-      /** @description The line. */
-      line_key: string
-      /** @description Its name. */
-      line_name: string
-      /**
-       * Format: double
-       * @description What the bag would lose on it without the disc, strokes a round.
-       */
-      strokes: number
-      /** @description In which weathers. */
-      weathers: components['schemas']['WeatherKind'][]
-    }
-    /** @description What a player notes of a disc beside how it flies. */
-    Keeping: {
-      /** @description The only styles it is kept for; none named means all. */
-      kept_for?: components['schemas']['Style'][]
-      /**
-       * Format: date
-       * @description When the observed numbers were found.
-       */
-      observed_on?: string | null
-      /** @description Where it is kept. */
-      place?: string
-      /**
-       * Format: double
-       * @description What it cost, in the player's own money, 0 to 10,000.
-       */
-      price?: number | null
-      /** @description Of which run it is. */
-      run?: string
-      /** @description Where it is in its life. */
-      status?: components['schemas']['Status']
-      /** @description What ties the player to it. */
-      ties?: components['schemas']['Tie'][]
-      /**
-       * Format: date
-       * @description When the trial ends, while it is on trial.
-       */
-      trial_until?: string | null
-    }
-    /** @description The ladder of a style. */
-    Ladder: {
-      /** @description Distances between the bands, the nearest first. */
-      holes: components['schemas']['Hole'][]
-      /** @description Its discs, the shortest first. */
-      rungs: components['schemas']['Rung'][]
-      /** @description The style. */
-      style: components['schemas']['Style']
-    }
-    /** @description One throw of the scatter behind a chance. */
-    Landed: {
-      /** @description Whether it made the line. */
-      made: boolean
-      /**
-       * Format: double
-       * @description Down-range, m.
-       */
-      x_m: number
-      /**
-       * Format: double
-       * @description Left, m.
-       */
-      y_m: number
-    }
-    /**
-     * @description How the disc should come down.
-     * @enum {string}
-     */
-    Landing: 'any' | 'sit' | 'run' | 'basket'
-    /** @description One slot of the board. */
-    Lane: {
-      /** @description Name for people. */
-      label: string
-      /** @description Discs, left to right. */
-      pucks: components['schemas']['Puck'][]
-      /** @description The slot. */
-      slot: components['schemas']['Slot']
-      /** @description Pegs from left to right as the player sees them. */
-      sockets: components['schemas']['Socket'][]
-      /** @description Twins among them. */
-      twins: components['schemas']['TwinPair'][]
-    }
-    /** @description A mould with what follows from it. */
-    LibraryMould: components['schemas']['Mould'] & {
-      /** @description How many of it are on the shelf. */
-      discs: number
-      /** @description The lane its discs belong to. */
-      slot: components['schemas']['Slot']
-    }
-    /** @description A carried disc that another could not be told from. */
-    Likeness: {
-      /** @description The carried disc. */
-      disc_id: components['schemas']['DiscId']
-      /**
-       * Format: double
-       * @description Overlap of their clouds, 0 to 1.
-       */
-      overlap: number
-    }
-    /** @description A line with its identity. */
-    Line: components['schemas']['LineSpec'] & {
-      /** @description Whether it counts. */
-      enabled: boolean
-      /** @description Whether a template made it for this player's distances. */
-      generated: boolean
-      /** @description Identity: a template's key or `own-` and a number. */
-      key: string
-      /** @description Whether it is in a style that the player does not throw, so that it does not count however it is set. */
-      spared?: boolean
-    }
-    /** @description A line in a weather in which two bags do unlike. */
-    LineDifference: {
-      /**
-       * Format: double
-       * @description Chance of the first bag, 0 to 1.
-       */
-      first: number
-      first_disc?: components['schemas']['DiscId'] | null
-      /** @description The line. */
-      line_key: string
-      /** @description Its name. */
-      line_name: string
-      /**
-       * Format: double
-       * @description What the second saves on it against the first, strokes a round; negative if it leaves more.
-       */
-      saves_strokes: number
-      /**
-       * Format: double
-       * @description Chance of the second bag, 0 to 1.
-       */
-      second: number
-      second_disc?: components['schemas']['DiscId'] | null
-      /** @description The weather. */
-      weather: components['schemas']['WeatherKind']
-    }
-    /** @description Whether a line counts, and how much. */
-    LineSetting: {
-      /** @description Whether it counts. */
-      enabled: boolean
-      /**
-       * Format: double
-       * @description How often it comes up, 0.1 to 10; absent for the template's own.
-       */
-      weight?: number | null
-    }
-    /** @description What the player decided about a line that is made for them. */
-    LineSettingRecord: components['schemas']['LineSetting'] & {
-      /** @description Which. */
-      key: string
-    }
-    /** @description A line opened: the discs that make it most often, their flights and their scatter over one another. */
-    LineSheet: {
-      /** @description The day as it is on this line: its own wind and lee in it. */
-      conditions: components['schemas']['Conditions']
-      /** @description The best discs, the best first, then the one that was asked for if it is none of them. */
-      discs: components['schemas']['ChanceSheet'][]
-      /** @description The line as it is asked in this weather. */
-      line: components['schemas']['Line']
-    }
-    /** @description A line without its identity. Distances to where the disc comes to rest. */
-    LineSpec: {
-      /**
-       * Format: double
-       * @description Wind of this line along it, m/s, tail positive, on top of the day's.
-       */
-      along_m_s: number
-      /**
-       * Format: double
-       * @description Greatest height anywhere, m, if there is a roof of branches.
-       */
-      ceiling_m?: number | null
-      /**
-       * Format: double
-       * @description Tee to target, m, 10 to 200.
-       */
-      distance_m: number
-      /**
-       * Format: double
-       * @description Fastest disc that suits, by speed number, where a faster one would run on.
-       */
-      fastest_speed?: number | null
-      /** @description Stance. */
-      footing: components['schemas']['Footing']
-      /** @description Openings to pass, in order, at most four. */
-      gates?: components['schemas']['Gate'][]
-      /** @description What the landing zone is like. */
-      ground?: components['schemas']['Ground']
-      /**
-       * Format: double
-       * @description Greatest hyzer, degrees.
-       */
-      hyzer_max_deg: number
-      /**
-       * Format: double
-       * @description Least hyzer a release may have, degrees; negative is anhyzer.
-       */
-      hyzer_min_deg: number
-      /** @description Wish for the landing. */
-      landing: components['schemas']['Landing']
-      /**
-       * Format: double
-       * @description Greatest launch, degrees.
-       */
-      launch_max_deg: number
-      /**
-       * Format: double
-       * @description Least launch, degrees.
-       */
-      launch_min_deg: number
-      /**
-       * Format: double
-       * @description Share of the day's wind that trees or hills keep away from it, 0 to 0.95.
-       */
-      lee?: number
-      /**
-       * Format: double
-       * @description Wind of this line across it, m/s, toward the left positive, on top of the day's.
-       */
-      left_m_s: number
-      /** @description What the shot is, in one sentence; empty if nobody said. */
-      meaning?: string
-      /**
-       * Format: double
-       * @description What a miss costs, strokes, 0 to 3; absent for what is usual for its style and slot.
-       */
-      miss_strokes?: number | null
-      /** @description Name. */
-      name: string
-      /**
-       * Format: double
-       * @description Greatest nose, degrees; absent for the greatest that the style allows.
-       */
-      nose_max_deg?: number | null
-      /**
-       * Format: double
-       * @description Least nose a release may have, degrees, up positive; absent for the least that the style allows.
-       */
-      nose_min_deg?: number | null
-      /** @description Whether the zone has no far end: the farther, the better. */
-      open_ended?: boolean
-      /** @description Slot it is listed under; any disc may answer it unless `fastest_speed` says otherwise. */
-      slot: components['schemas']['Slot']
-      /** @description Style it is thrown in. */
-      style: components['schemas']['Style']
-      /**
-       * Format: double
-       * @description How often it comes up, 0.1 to 10, 1 for once a round.
-       */
-      weight: number
-      /**
-       * Format: double
-       * @description Length of the landing zone along the line, m, 2 to 80.
-       */
-      zone_length_m: number
-      /**
-       * Format: double
-       * @description Width of the landing zone, m, 2 to 80.
-       */
-      zone_width_m: number
-    }
-    /** @description A line today. */
-    LineVerdict: {
-      best?: components['schemas']['Cell'] | null
-      /**
-       * Format: double
-       * @description What the bag leaves on it in a round on such a day, strokes.
-       */
-      leaves_strokes: number
-      /** @description The line, as it is asked today. */
-      line: components['schemas']['Line']
-      second?: components['schemas']['Cell'] | null
-    }
-    /**
-     * @description What a disc does after the first touch.
-     * @enum {string}
-     */
-    Manner: 'sits' | 'slides' | 'skips'
-    /**
-     * @description Why a throw does not make a line: the first thing that goes wrong.
-     * @enum {string}
-     */
-    Miss:
-      | 'gate'
-      | 'ceiling'
-      | 'low'
-      | 'short'
-      | 'long'
-      | 'left'
-      | 'right'
-      | 'runs_on'
-      | 'stops'
-      | 'wide'
-      | 'over'
-      | 'under'
-      | 'let_go'
-    /** @description Share of misses of one kind. */
-    MissShare: {
-      /** @description The kind. */
-      miss: components['schemas']['Miss']
-      /**
-       * Format: double
-       * @description Share of all throws, 0 to 1.
-       */
-      share: number
-    }
-    /** @description A moment of a flight. */
-    Moment: {
-      /**
-       * Format: double
-       * @description Since release, s.
-       */
-      t_s: number
-      /**
-       * Format: double
-       * @description Down-range, m.
-       */
-      x_m: number
-      /**
-       * Format: double
-       * @description Left, m.
-       */
-      y_m: number
-      /**
-       * Format: double
-       * @description Up, m.
-       */
-      z_m: number
-    }
-    /** @description A mould with its identity. */
-    Mould: components['schemas']['MouldSpec'] & {
-      /** @description Identity. */
-      id: components['schemas']['MouldId']
-    }
-    /**
-     * Format: int64
-     * @description Identity of a mould.
-     */
-    MouldId: number
-    /** @description What is known of a mould. Measures are those of the rule book; what was not measured is absent. */
-    MouldSpec: {
-      /** @description Whether the rim has a bead. */
-      bead?: boolean | null
-      class?: components['schemas']['Slot'] | null
-      /**
-       * Format: double
-       * @description Diameter, cm, 18 to 30.
-       */
-      diameter_cm?: number | null
-      /**
-       * Format: double
-       * @description Height, cm, 1 to 4.
-       */
-      height_cm?: number | null
-      /**
-       * Format: double
-       * @description Largest mass it is approved for, g, 100 to 220.
-       */
-      largest_mass_g?: number | null
-      /** @description Maker. */
-      maker: string
-      /** @description Name. */
-      name: string
-      /** @description The four numbers as they stand on a disc of it. */
-      printed: components['schemas']['Numbers']
-      /**
-       * Format: double
-       * @description Mass at which it flies as printed, g, 100 to 200.
-       */
-      reference_mass_g?: number
-      /**
-       * Format: double
-       * @description Width of the rim, cm, 0.5 to 3.
-       */
-      rim_cm?: number | null
-      /**
-       * Format: double
-       * @description Depth of the rim, cm, 0.5 to 3.
-       */
-      rim_depth_cm?: number | null
-      /** @description How easily one can be had. */
-      supply?: components['schemas']['Supply']
-      /** @description Whether the flight plate has a track for the thumb. */
-      thumb_track?: boolean | null
-    }
-    /** @description Discs to put in (or to mark anew) and to take out, all or none. */
-    Moves: {
-      /** @description Take out; a disc not in is left alone. */
-      bench?: components['schemas']['DiscId'][]
-      /** @description Put in; a disc already in gets the mark given here. */
-      carry?: components['schemas']['Carried'][]
-    }
-    /** @description A bag to make. */
-    NewBag: components['schemas']['BagSpec'] & {
-      /** @description What is in it from the start: for a copy of another bag. */
-      carried?: components['schemas']['Carried'][]
-    }
-    /** @description A line that names discs. */
-    NewLine: {
-      bag_id?: components['schemas']['BagId'] | null
-      /** @description As it is typed: how many, mould, then what is known; at most 400 characters. */
-      line: string
-      used_for?: components['schemas']['Use'] | null
-    }
-    /** @description Why there is no release at all. */
-    NoRelease:
-      | {
-          /**
-           * Format: double
-           * @description Farthest this disc goes within what the line allows, m.
-           */
-          farthest_m: number
-          /** @enum {string} */
-          why: 'too_far'
-        }
-      | {
-          /**
-           * Format: double
-           * @description Nearest it can be made to land, m.
-           */
-          nearest_m: number
-          /** @enum {string} */
-          why: 'too_near'
-        }
-      | {
-          /**
-           * Format: double
-           * @description Fastest speed number the line takes.
-           */
-          fastest_speed: number
-          /** @enum {string} */
-          why: 'too_fast'
-        }
-    /** @description The four flight numbers as they stand on a disc or were observed. */
-    Numbers: {
-      /**
-       * Format: double
-       * @description Fade, −1 to 7.
-       */
-      fade: number
-      /**
-       * Format: double
-       * @description Glide, 0 to 8.
-       */
-      glide: number
-      /**
-       * Format: double
-       * @description Speed, 0.5 to 15.
-       */
-      speed: number
-      /**
-       * Format: double
-       * @description Turn, −8 to 3.
-       */
-      turn: number
-    }
-    /** @description What changes the four numbers, and by how much. */
-    NumbersChange: {
-      /**
-       * Format: double
-       * @description Fade.
-       */
-      fade: number
-      /**
-       * Format: double
-       * @description Glide.
-       */
-      glide: number
-      /**
-       * Format: double
-       * @description Speed.
-       */
-      speed: number
-      /**
-       * Format: double
-       * @description Turn.
-       */
-      turn: number
-    }
-    /** @description What a school has against a disc. */
-    Objection: {
-      /** @description Whether the school would not carry it at all; else it would rather have another that does as well. */
-      firm: boolean
-      /** @description Why, in words. */
-      words: string
-    }
-    /** @description Another way to settle a finding. */
-    OtherWay: {
-      /** @description What it does. */
-      action: components['schemas']['Action']
-      /** @description What it says on its button. */
-      label: string
-    }
-    /** @description A line of the player's own. */
-    OwnLineRecord: components['schemas']['LineSpec'] & {
-      /** @description Whether it counts. */
-      enabled: boolean
-      /** @description The line made for the player that it stands in for, if it does. */
-      replaces?: string | null
-    }
-    /** @description A style's scatter as the player has found it to be. */
-    OwnScatter: {
-      /** @description Its scatter. */
-      scatter: components['schemas']['Scatter']
-      /** @description The style. */
-      style: components['schemas']['Style']
-    }
-    /** @description A piece of the line and how it was read. */
-    Part: {
-      /** @description The colour as #rrggbb, of a colour. */
-      colour?: string | null
-      /** @description What it tells. */
-      kind: components['schemas']['PartKind']
-      /** @description In full words; of what was not read, as it was typed. */
-      reads: string
-      /** @description As it was typed. */
-      text: string
-    }
-    /**
-     * @description What a piece of the line tells.
-     * @enum {string}
-     */
-    PartKind:
-      | 'count'
-      | 'mould'
-      | 'new_mould'
-      | 'maker'
-      | 'numbers'
-      | 'plastic'
-      | 'mass'
-      | 'wear'
-      | 'top'
-      | 'colour'
-      | 'use'
-      | 'name'
-      | 'note'
-      | 'unread'
-    /** @description What opens the door. */
-    Password: {
-      /** @description The player's password. */
-      password: string
-    }
-    /**
-     * @description A place in a slot.
-     * @enum {string}
-     */
-    Peg: 'hook' | 'lean' | 'rail' | 'drift' | 'slide'
-    /** @description A place, m: down-range and left. */
-    Place: {
-      /**
-       * Format: double
-       * @description Down-range, m.
-       */
-      x_m: number
-      /**
-       * Format: double
-       * @description Left, m.
-       */
-      y_m: number
-    }
-    /**
-     * @description Family of plastic, by how it behaves; makers' own names for plastics do not matter to the flight.
-     * @enum {string}
-     */
-    Plastic: 'base' | 'tacky_base' | 'mid_grade' | 'premium' | 'premium_soft' | 'stiff_glow' | 'featherweight'
-    /** @description What is known of a plastic family. Starting values: own judgement, see docs/model.md. */
-    PlasticFacts: {
-      /** @description What cold does to it. */
-      cold: string
-      /**
-       * Format: double
-       * @description Difference of a fresh disc's fade from the printed one.
-       */
-      fade: number
-      /** @description How it holds in a wet hand. */
-      grip_wet: string
-      /** @description Its name for people. */
-      label: string
-      /** @description The family. */
-      plastic: components['schemas']['Plastic']
-      /**
-       * Format: double
-       * @description Softness of the rim, 0 (stiff) to 1 (gummy).
-       */
-      softness: number
-      /**
-       * Format: double
-       * @description Difference of a fresh disc's turn from the printed one.
-       */
-      turn: number
-      /**
-       * Format: double
-       * @description Effective throws after which 63 % of the wear has happened.
-       */
-      wear_life_throws: number
-      /**
-       * Format: double
-       * @description Scatter of a wet release against a dry one.
-       */
-      wet_spread: number
-    }
-    /** @description The thrower. */
-    Player: {
-      /**
-       * Format: double
-       * @description Altitude at home, m, −400 to 5000.
-       */
-      altitude_m: number
-      /**
-       * Format: double
-       * @description Distance of a controlled full backhand drive, m, 20 to 200.
-       */
-      backhand_m: number
-      /** @description What else is known of the arm. */
-      evidence?: components['schemas']['Evidence'][]
-      /**
-       * Format: double
-       * @description Distance of a controlled full forehand drive, m, 20 to 200.
-       */
-      forehand_m: number
-      /** @description How the player goes about the bag. */
-      habits?: components['schemas']['Habits']
-      /** @description Throwing hand. */
-      hand: components['schemas']['Hand']
-      /** @description Name. */
-      name: string
-      /**
-       * Format: double
-       * @description Distance of a controlled full overhand, m, 20 to 150; absent if the player throws none.
-       */
-      overhand_m?: number | null
-      /** @description Scatter of single styles, where the player knows it better than the skill tells. */
-      scatter?: components['schemas']['OwnScatter'][]
-      /** @description Which pegs are wanted, in slots that have no school of their own. */
-      school: components['schemas']['School']
-      /** @description The weather of the season. */
-      season?: components['schemas']['Season']
-      /** @description Repeatability. */
-      skill: components['schemas']['Skill']
-      /** @description The style used when nothing asks for the other. */
-      strong_style: components['schemas']['Style']
-      /**
-       * Format: double
-       * @description Usual temperature, °C, −30 to 45.
-       */
-      temperature_c: number
-      /** @description Units on the screens. */
-      units: components['schemas']['Units']
-    }
-    /** @description The player and what follows from what is known of the arm. */
-    PlayerSheet: components['schemas']['Player'] & {
-      /** @description How fast the arm throws in each style, and from what that is known. */
-      arms: components['schemas']['ArmReport'][]
-      /** @description Whether the player has been saved yet; else these are starting values. */
-      saved: boolean
-      /** @description Scatter that is used in each style: the player's own, else what the skill tells. */
-      scatter_used: components['schemas']['OwnScatter'][]
-    }
-    /** @description One point of a path as drawn: metres down-range, left, up. */
-    Point: {
-      /**
-       * Format: double
-       * @description Down-range, m.
-       */
-      x_m: number
-      /**
-       * Format: double
-       * @description Left, m.
-       */
-      y_m: number
-      /**
-       * Format: double
-       * @description Up, m.
-       */
-      z_m: number
-    }
-    /** @description A flight at one share of controlled power. */
-    PowerFlight: {
-      /**
-       * Format: double
-       * @description Greatest height, m.
-       */
-      apex_m: number
-      /**
-       * Format: double
-       * @description Distance, m.
-       */
-      distance_m: number
-      /**
-       * Format: double
-       * @description Finish, m, left positive.
-       */
-      finish_left_m: number
-      /** @description Name for people. */
-      label: string
-      /** @description The path. */
-      path: components['schemas']['Point'][]
-      /**
-       * Format: double
-       * @description Share of controlled power.
-       */
-      power: number
-      /**
-       * Format: double
-       * @description Speed at release, m/s.
-       */
-      speed_m_s: number
-      /**
-       * Format: double
-       * @description Time in the air, s.
-       */
-      time_s: number
-    }
-    /**
-     * @description From where the wind of a hole mostly comes, if holes mostly lie one way.
-     * @enum {string}
-     */
-    Prevailing: 'none' | 'ahead' | 'behind' | 'left' | 'right'
-    /** @description A disc as it would lie among the carried ones. */
-    Preview: {
-      /** @description The disc in its place. */
-      puck: components['schemas']['Puck']
-      /** @description The lane. */
-      slot: components['schemas']['Slot']
-      /** @description Carried discs it would be a twin of, the likest first. */
-      twins: components['schemas']['Likeness'][]
-    }
-    /** @description Body of every failed request, `application/problem+json`. */
-    Problem: {
-      /** @description What was expected, what came and how to mend it. */
-      detail: string
-      /** @description The field at fault, if one is. */
-      field?: string | null
-      /** @description The thing as it is now, if the change was made from another version. */
-      now?: unknown
-      /** @description What is wrong with a document of records, the first hundred things. */
-      problems?: components['schemas']['RecordProblem'][]
-      range?: components['schemas']['Range'] | null
-      /**
-       * Format: int32
-       * @description HTTP status.
-       */
-      status: number
-      /** @description Short, the same for every problem of the kind. */
-      title: string
-      /** @description What was sent, if the change was made from another version. */
-      yours?: unknown
-    }
-    /** @description How far a judgement has come: lines in a weather, done and in all. Both 0 before it has begun. */
-    Progress: {
-      /** @description Done. */
-      done: number
-      /** @description In all. */
-      of: number
-    }
-    /** @description A disc on the board. */
-    Puck: {
-      /**
-       * Format: double
-       * @description Greatest height, m.
-       */
-      apex_m: number
-      /** @description Its bend today. */
-      bend: components['schemas']['Bend']
-      /** @description Colour as #rrggbb. */
-      colour: string
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-      /**
-       * Format: double
-       * @description Distance today, m.
-       */
-      distance_m: number
-      /**
-       * Format: double
-       * @description Where it finishes seen from the tee, degrees, true left positive.
-       */
-      finish_left_deg: number
-      /** @description The only styles it is kept for; none named means all. */
-      kept_for: components['schemas']['Style'][]
-      /** @description Mould. */
-      mould: string
-      /** @description Its name. */
-      name: string
-      /** @description Numbers as thrown today. */
-      numbers: components['schemas']['Numbers']
-      peg?: components['schemas']['Peg'] | null
-      /** @description Spare on purpose. */
-      spare: boolean
-      /**
-       * Format: double
-       * @description Where it swings to at the most before that, degrees, true left positive.
-       */
-      swing_left_deg: number
-      /** @description What it is carried for. */
-      used_for: components['schemas']['Use']
-      /**
-       * Format: double
-       * @description Share of all possible wear, 0 to 1.
-       */
-      wear_share: number
-    }
-    /**
-     * @description What a putting set is looked at for.
-     * @enum {string}
-     */
-    PuttingCheck: 'pair' | 'wind' | 'long' | 'apart' | 'handed_down'
-    /** @description A disc of the set and what wear has done to it. */
-    PuttingDisc: {
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-      /**
-       * Format: double
-       * @description Its share of all wear, 0 to 1.
-       */
-      wear_share: number
-      /** @description What wear has done to it, in words. */
-      words: string
-    }
-    /** @description One thing a putting set is looked at for, and how it stands. */
-    PuttingFinding: {
-      /** @description Which. */
-      check: components['schemas']['PuttingCheck']
-      /** @description The discs it is about. */
-      disc_ids: components['schemas']['DiscId'][]
-      /** @description Name for people. */
-      label: string
-      /** @description Whether it is as it should be. */
-      ok: boolean
-      /** @description How it stands and what to do, in words. */
-      words: string
-    }
-    /** @description The set. */
-    PuttingSet: {
-      /** @description What the player's way of putting asks of it; empty if it is not told. */
-      asks: string
-      /** @description Its discs. */
-      discs: components['schemas']['PuttingDisc'][]
-      /** @description What it is looked at for. */
-      findings: components['schemas']['PuttingFinding'][]
-    }
-    /**
-     * @description How somebody putts.
-     * @enum {string}
-     */
-    PuttingStyle: 'push' | 'spin' | 'straddle' | 'turnover' | 'jump'
-    /** @description A range and what lies outside of it. */
-    Range: {
-      /**
-       * Format: double
-       * @description What came; null if it is no number.
-       */
-      got?: number | null
-      /**
-       * Format: double
-       * @description Least accepted.
-       */
-      least: number
-      /**
-       * Format: double
-       * @description Greatest accepted.
-       */
-      most: number
-    }
-    /** @description What is thrown. */
-    RangeDisc:
-      | {
-          /**
-           * Format: int64
-           * @description Which.
-           */
-          disc_id: number
-          /** @enum {string} */
-          kind: 'shelf'
-        }
-      | {
-          /** @enum {string} */
-          kind: 'numbers'
-          /**
-           * Format: double
-           * @description Mass, g, 100 to 220.
-           */
-          mass_g: number
-          /** @description The numbers. */
-          numbers: components['schemas']['Numbers']
-        }
-    /** @description A throw flown, with the scatter about it. */
-    RangeFlight: {
-      /**
-       * Format: double
-       * @description Greatest height, m.
-       */
-      apex_m: number
-      /**
-       * Format: double
-       * @description Distance from the tee to the first touch, m.
-       */
-      carry_m: number
-      /** @description Where throws with the player's scatter come to rest. */
-      cloud: components['schemas']['Place'][]
-      /**
-       * Format: double
-       * @description Steepness at the first touch, degrees below the horizon.
-       */
-      descent_deg: number
-      /**
-       * Format: double
-       * @description Distance from the tee to where it comes to rest, m.
-       */
-      distance_m: number
-      /**
-       * Format: double
-       * @description Where it comes to rest across, m, left positive.
-       */
-      finish_left_m: number
-      /**
-       * Format: double
-       * @description Speed at the first touch, m/s.
-       */
-      landing_m_s: number
-      /** @description What it does there. */
-      manner: components['schemas']['Manner']
-      /** @description The path in the air. */
-      path: components['schemas']['Moment'][]
-      /** @description Where it comes to rest. */
-      rest: components['schemas']['Place']
-      /**
-       * Format: double
-       * @description Way along the ground, m.
-       */
-      run_m: number
-      /**
-       * Format: double
-       * @description Speed of release, m/s.
-       */
-      speed_m_s: number
-      /**
-       * Format: double
-       * @description Spin at release, rad/s.
-       */
-      spin_rad_s: number
-      /**
-       * Format: double
-       * @description Standard deviation of those along the line from the tee to their middle, m.
-       */
-      spread_long_m: number
-      /**
-       * Format: double
-       * @description And across it, m.
-       */
-      spread_wide_m: number
-      /**
-       * Format: double
-       * @description How far it first goes to the side to which this throw does not fade, m.
-       */
-      swing_m: number
-      /** @description Whether that side is the left. */
-      swings_left: boolean
-      /**
-       * Format: double
-       * @description Time in the air, s.
-       */
-      time_s: number
-      /**
-       * Format: double
-       * @description Share of them within 10 m of where the throw itself comes to rest.
-       */
-      within_10_m: number
-    }
-    /** @description What to fly. */
-    RangeRequest: {
-      /** @description The day. */
-      day?: components['schemas']['Conditions']
-      /** @description The ground they come down on. */
-      ground?: components['schemas']['Ground']
-      /** @description One to six throws. */
-      throws: components['schemas']['RangeThrow'][]
-    }
-    /** @description One throw of the range. */
-    RangeThrow: {
-      /** @description What is thrown. */
-      disc: components['schemas']['RangeDisc']
-      /** @description Name, for tables. */
-      name?: string
-      /** @description How. */
-      setting: components['schemas']['Setting']
-    }
-    /** @description One thing wrong with a document. */
-    RecordProblem: {
-      /** @description Where, as a path from the top of the document. */
-      at: string
-      /** @description What was expected and what came. */
-      words: string
-    }
-    /** @description Everything but the record of changes. */
-    Records: {
-      /** @description The bags, one at least. */
-      bags: components['schemas']['BagRecord'][]
-      /** @description The shelf. */
-      discs: components['schemas']['DiscSpec'][]
-      /** @description Settings of lines that are made for the player. */
-      line_settings?: components['schemas']['LineSettingRecord'][]
-      /** @description The library of moulds. */
-      moulds?: components['schemas']['MouldSpec'][]
-      /** @description Lines of the player's own. */
-      own_lines?: components['schemas']['OwnLineRecord'][]
-      player?: components['schemas']['Player'] | null
-    }
-    /** @description The document. */
-    RecordsDocument: components['schemas']['Records'] & {
-      /** @description Always "zinc-kite-records". */
-      format: string
-      /**
-       * Format: int32
-       * @description Version of the format.
-       */
-      version: number
-    }
-    /** @description What was put in the place of what. */
-    Restored: {
-      /** @description What there is now. */
-      holds: components['schemas']['Holds']
-      /** @description The file that keeps what there was; null if there was none. */
-      kept_in?: string | null
-    }
-    /** @description One thing wrong with a file. */
-    RowProblem: {
-      /** @description Column at fault; empty where it is the row as a whole. */
-      column: string
-      /** @description What was expected. */
-      expected: string
-      /** @description What came. */
-      got: string
-      /**
-       * Format: int64
-       * @description Line of the file, the header being 1.
-       */
-      line: number
-    }
-    /** @description What becomes of a row. */
-    RowVerdict: {
-      /** @description Whether it can be imported. */
-      good: boolean
-      /**
-       * Format: int64
-       * @description Line of the file, the header being 1.
-       */
-      line: number
-      /** @description What it is a row of, by name; empty if it has none. */
-      name: string
-      /** @description What was read, or what is wrong, in words. */
-      words: string
-    }
-    /** @description A disc on the ladder. */
-    Rung: {
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-      /**
-       * Format: double
-       * @description At full controlled power, m.
-       */
-      full_m: number
-      /**
-       * Format: double
-       * @description How far it goes soft, flat, m.
-       */
-      soft_m: number
-      /**
-       * Format: double
-       * @description At three-quarter power, m.
-       */
-      three_quarter_m: number
-    }
-    /** @description Standard deviations of the release errors in one style, at three quarters of full power. */
-    Scatter: {
-      /**
-       * Format: double
-       * @description Aim, degrees, 0.2 to 15.
-       */
-      aim_deg: number
-      /**
-       * Format: double
-       * @description Hyzer, degrees, 0.2 to 20.
-       */
-      hyzer_deg: number
-      /**
-       * Format: double
-       * @description Launch, degrees, 0.2 to 15.
-       */
-      launch_deg: number
-      /**
-       * Format: double
-       * @description Nose, degrees, 0.2 to 15.
-       */
-      nose_deg: number
-      /**
-       * Format: double
-       * @description Speed, percent of itself, 0.2 to 20.
-       */
-      speed_pct: number
-    }
-    /**
-     * @description Which pegs the player wants filled in a slot.
-     * @enum {string}
-     */
-    School: 'three' | 'five' | 'beginner' | 'lean'
-    /** @description What a player says of the weather at home. */
-    Season: {
-      /**
-       * @description Where the wind mostly comes from.
-       * @default none
-       */
-      prevailing: components['schemas']['Prevailing']
-      /**
-       * Format: double
-       * @description Share of throws made in the wet, 0 to 0.9.
-       * @default 0
-       */
-      wet_share: number
-      /**
-       * @description How windy it is.
-       * @default ordinary
-       */
-      windiness: components['schemas']['Windiness']
-    }
-    /** @description A line over the season. */
-    SeasonLine: {
-      /** @description Each weather. */
-      by_weather: components['schemas']['WeatherCell'][]
-      /**
-       * Format: double
-       * @description Share of throws that make it, with the best disc in every weather, 0 to 1.
-       */
-      chance: number
-      /**
-       * Format: double
-       * @description The same with the best disc that anybody could have.
-       */
-      ideal: number
-      ideal_numbers?: components['schemas']['Numbers'] | null
-      /**
-       * Format: double
-       * @description What that disc would save on this line, strokes.
-       */
-      ideal_saves_strokes: number
-      /** @description The line. */
-      key: string
-      /**
-       * Format: double
-       * @description What the bag leaves on it in a round, strokes.
-       */
-      leaves_strokes: number
-      /** @description Its name. */
-      name: string
-      /** @description Why, in words with figures. */
-      reason: string
-      /** @description How the bag stands on it. */
-      standing: components['schemas']['Standing']
-    }
-    /** @description The judgement for the season. */
-    SeasonVerdict: {
-      /** @description Every other disc of the shelf, were it carried beside them. */
-      beside: components['schemas']['Worth'][]
-      /** @description What to fix, rules first, then by strokes saved; at most seven. */
-      findings: components['schemas']['Finding'][]
-      /**
-       * Format: double
-       * @description What ideal discs would leave.
-       */
-      ideal_leaves_strokes: number
-      /**
-       * Format: double
-       * @description What the bag leaves on its lines in a round, strokes.
-       */
-      leaves_strokes: number
-      /** @description Every line that counts. */
-      lines: components['schemas']['SeasonLine'][]
-      /**
-       * Format: double
-       * @description What all discs of the shelf together would leave.
-       */
-      shelf_leaves_strokes: number
-      /** @description Each slot. */
-      slots: components['schemas']['SlotState'][]
-      /** @description The best of the shelf one by one, each the disc that saves most beside those before it. */
-      steps: components['schemas']['Step'][]
-      /** @description The weathers, and how often each comes. */
-      weathers: components['schemas']['Weather'][]
-      /** @description Every carried disc. */
-      worths: components['schemas']['Worth'][]
-    }
-    /** @description Whether a password is asked for, and whether it was given. */
-    Session: {
-      /** @description Whether this browser may come in. */
-      admitted: boolean
-      /** @description Whether this program asks for a password. */
-      locked: boolean
-    }
-    /** @description How a throw leaves the hand, as dials set it. */
-    Setting: {
-      /**
-       * Format: double
-       * @description Aim from straight ahead, degrees, left positive, −60 to 60.
-       */
-      aim_deg: number
-      conditions?: components['schemas']['Conditions'] | null
-      hand?: components['schemas']['Hand'] | null
-      /**
-       * Format: double
-       * @description Hyzer, degrees, −130 to 130; negative is anhyzer.
-       */
-      hyzer_deg: number
-      /**
-       * Format: double
-       * @description Launch, degrees, −20 to 75.
-       */
-      launch_deg: number
-      /**
-       * Format: double
-       * @description Nose, degrees, −25 to 30.
-       */
-      nose_deg: number
-      /**
-       * Format: double
-       * @description Share of the speed at which the player throws this disc with control, 0.2 to 1.2.
-       */
-      power: number
-      /**
-       * Format: double
-       * @description Speed of release, m/s, 3 to 45, whatever the player's arm; absent for what `power` gives.
-       */
-      speed_m_s?: number | null
-      /**
-       * Format: double
-       * @description Spin as a share of what the style usually gives at this speed, 0.3 to 1.7.
-       */
-      spin: number
-      /** @description Style. */
-      style: components['schemas']['Style']
-    }
-    /** @description Discs. */
-    Several: {
-      /** @description Which. */
-      disc_ids: components['schemas']['DiscId'][]
-    }
-    /** @description The sheet of a disc. */
-    Sheet: {
-      /** @description The sum. */
-      as_thrown: components['schemas']['AsThrown']
-      /** @description The disc. */
-      disc: components['schemas']['Disc']
-      /** @description Flat at full, three-quarter and soft power. */
-      flights: components['schemas']['PowerFlight'][]
-      /** @description Lines it does best, at most six. */
-      good_lines: components['schemas']['GoodLine'][]
-      /** @description What the player's school has against it. */
-      objections: components['schemas']['Objection'][]
-      /** @description As it sits on the board. */
-      puck: components['schemas']['Puck']
-      /** @description Its slot. */
-      slot: components['schemas']['Slot']
-    }
-    /** @description A disc with what follows from what is known of it. */
-    ShelfDisc: components['schemas']['Disc'] & {
-      /** @description What the technical standards would not allow of it, in words. */
-      against_standard: string[]
-      /** @description Whether it could be carried to the next round. */
-      at_hand: boolean
-      /** @description What of it does not feel as the player likes, in words. */
-      feels_off: string[]
-      /** @description The lane it belongs to. */
-      slot: components['schemas']['Slot']
-      /**
-       * Format: double
-       * @description Share of all possible wear, 0 to 1.
-       */
-      wear_share: number
-    }
-    /**
-     * @description How repeatable the player's release is.
-     * @enum {string}
-     */
-    Skill: 'beginner' | 'club' | 'advanced' | 'top'
-    /**
-     * @description A place in the bag by what the disc is for, slow to fast.
-     * @enum {string}
-     */
-    Slot: 'putter' | 'mid_range' | 'fairway' | 'control' | 'distance' | 'utility'
-    /** @description A school of its own for one slot. */
-    SlotSchool: {
-      /** @description Its school. */
-      school: components['schemas']['School']
-      /** @description The slot. */
-      slot: components['schemas']['Slot']
-    }
-    /** @description How the lines of a slot stand. */
-    SlotState: {
-      /** @description Lines without a good answer. */
-      gap: number
-      /**
-       * Format: double
-       * @description What the bag leaves on them in a round, strokes.
-       */
-      leaves_strokes: number
-      /** @description Lines made. */
-      made: number
-      /** @description The slot. */
-      slot: components['schemas']['Slot']
-      /** @description Lines that hang on one disc. */
-      thin: number
-    }
-    /** @description A place for a disc. */
-    Socket: {
-      /** @description Discs on it. */
-      disc_ids: components['schemas']['DiscId'][]
-      /** @description Name for people. */
-      label: string
-      /**
-       * Format: double
-       * @description Left end of its window, degrees, true left positive.
-       */
-      left_deg: number
-      /** @description What a disc on it does. */
-      meaning: string
-      /** @description The peg. */
-      peg: components['schemas']['Peg']
-      /**
-       * Format: double
-       * @description Right end.
-       */
-      right_deg: number
-      /** @description Whether this slot wants it filled. */
-      wanted: boolean
-      /** @description Why not, where the player's school would have it but this arm has no use for it. */
-      why_not?: string | null
-    }
-    /** @description One thing the standards ask. */
-    StandardCheck: {
-      /** @description Whether it holds; absent if a measure is not known. */
-      ok?: boolean | null
-      /** @description What. */
-      what: string
-      /** @description The figures, in words. */
-      words: string
-    }
-    /**
-     * @description How the bag stands on a line over the season, against what can be had.
-     * @enum {string}
-     */
-    Standing: 'made' | 'thin' | 'gap' | 'beyond_arm' | 'off'
-    /**
-     * @description Where a disc is in its life. Whether it is carried is for each bag to say.
-     * @enum {string}
-     */
-    Status: 'ready' | 'spare' | 'seasoning' | 'trial' | 'resting' | 'lent' | 'lost' | 'retired'
-    /** @description One more disc. */
-    Step: {
-      /** @description Which. */
-      disc_id: components['schemas']['DiscId']
-      /**
-       * Format: double
-       * @description What so many of the shelf's discs leave in a round, strokes.
-       */
-      leaves_strokes: number
-    }
-    /**
-     * @description How stiff a disc feels.
-     * @enum {string}
-     */
-    Stiffness: 'soft' | 'medium' | 'stiff'
-    /**
-     * @description The way of throwing.
-     * @enum {string}
-     */
-    Style: 'backhand' | 'forehand' | 'thumber' | 'tomahawk' | 'putt'
-    /** @description How many of a hundred throws are made in a style, putts aside. */
-    StyleShare: {
-      /**
-       * Format: double
-       * @description Percent of the throws, 0 to 100.
-       */
-      pct: number
-      /** @description The style. */
-      style: components['schemas']['Style']
-    }
-    /**
-     * @description How easily one can be had.
-     * @enum {string}
-     */
-    Supply: 'ready' | 'hard_to_find' | 'out_of_production'
-    /** @description Every carried disc on every line today. */
-    Table: {
-      /** @description Carried discs, slow to fast: the columns. */
-      disc_ids: components['schemas']['DiscId'][]
-      /** @description Every line. */
-      rows: components['schemas']['TableRow'][]
-    }
-    /** @description A line of the table. */
-    TableRow: {
-      best?: components['schemas']['Cell'] | null
-      /** @description Every carried disc in the order of the columns; chance 0 on a line that is switched off or that the disc is not for. */
-      cells: components['schemas']['Cell'][]
-      /** @description Key of the line. */
-      line_key: string
-      second?: components['schemas']['Cell'] | null
-    }
-    /** @description A thing with the tag of its version. */
-    Tagged_Bag: (components['schemas']['BagSpec'] & {
-      /** @description What is in it. */
-      carried: components['schemas']['Carried'][]
-      /** @description Identity. */
-      id: components['schemas']['BagId']
-    }) & {
-      /**
-       * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
-       * @example "9a6c01d2f4b7e813"
-       */
-      etag: string
-    }
-    /** @description A thing with the tag of its version. */
-    Tagged_LibraryMould: (components['schemas']['Mould'] & {
-      /** @description How many of it are on the shelf. */
-      discs: number
-      /** @description The lane its discs belong to. */
-      slot: components['schemas']['Slot']
-    }) & {
-      /**
-       * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
-       * @example "9a6c01d2f4b7e813"
-       */
-      etag: string
-    }
-    /** @description A thing with the tag of its version. */
-    Tagged_Line: (components['schemas']['LineSpec'] & {
-      /** @description Whether it counts. */
-      enabled: boolean
-      /** @description Whether a template made it for this player's distances. */
-      generated: boolean
-      /** @description Identity: a template's key or `own-` and a number. */
-      key: string
-      /** @description Whether it is in a style that the player does not throw, so that it does not count however it is set. */
-      spared?: boolean
-    }) & {
-      /**
-       * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
-       * @example "9a6c01d2f4b7e813"
-       */
-      etag: string
-    }
-    /** @description A thing with the tag of its version. */
-    Tagged_PlayerSheet: (components['schemas']['Player'] & {
-      /** @description How fast the arm throws in each style, and from what that is known. */
-      arms: components['schemas']['ArmReport'][]
-      /** @description Whether the player has been saved yet; else these are starting values. */
-      saved: boolean
-      /** @description Scatter that is used in each style: the player's own, else what the skill tells. */
-      scatter_used: components['schemas']['OwnScatter'][]
-    }) & {
-      /**
-       * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
-       * @example "9a6c01d2f4b7e813"
-       */
-      etag: string
-    }
-    /** @description A thing with the tag of its version. */
-    Tagged_Records: {
-      /** @description Where browsers on other machines reach this program, the first the one in the QR code; none if only this machine does. */
-      addresses: string[]
-      /**
-       * Format: int64
-       * @description Its size, bytes.
-       */
-      bytes: number
-      /** @description The daily copies, the latest first. */
-      copies: components['schemas']['Copy'][]
-      /** @description Folder of the daily copies. */
-      copies_in?: string | null
-      /** @description Version of its format. */
-      format: number
-      /** @description What is in it. */
-      holds: components['schemas']['Holds']
-      /** @description The file; null if they are only in memory. */
-      path?: string | null
-    } & {
-      /**
-       * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
-       * @example "9a6c01d2f4b7e813"
-       */
-      etag: string
-    }
-    /** @description A thing with the tag of its version. */
-    Tagged_ShelfDisc: (components['schemas']['Disc'] & {
-      /** @description What the technical standards would not allow of it, in words. */
-      against_standard: string[]
-      /** @description Whether it could be carried to the next round. */
-      at_hand: boolean
-      /** @description What of it does not feel as the player likes, in words. */
-      feels_off: string[]
-      /** @description The lane it belongs to. */
-      slot: components['schemas']['Slot']
-      /**
-       * Format: double
-       * @description Share of all possible wear, 0 to 1.
-       */
-      wear_share: number
-    }) & {
-      /**
-       * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
-       * @example "9a6c01d2f4b7e813"
-       */
-      etag: string
-    }
-    /** @description What a step did to one thing. */
-    ThingChange: {
-      /** @description What differs, the things that were only added or removed without it. */
-      fields: components['schemas']['FieldChange'][]
-      /** @description Which, in words. */
-      thing: string
-    }
-    /**
-     * @description What makes losing a disc worse, or better, than its price.
-     * @enum {string}
-     */
-    Tie: 'sentimental' | 'hard_to_replace' | 'water_disc'
-    /**
-     * @description Shape of the top.
-     * @enum {string}
-     */
-    Top: 'flat' | 'neutral' | 'domed'
-    /** @description Two discs that this player cannot tell apart. */
-    TwinPair: {
-      /** @description One. */
-      a: components['schemas']['DiscId']
-      /** @description The other. */
-      b: components['schemas']['DiscId']
-      /** @description Whether one of them is marked as spare. */
-      on_purpose: boolean
-      /**
-       * Format: double
-       * @description Overlap of their clouds, 0 to 1.
-       */
-      overlap: number
-    }
-    /**
-     * @description Units that screens show; everything is stored in SI.
-     * @enum {string}
-     */
-    Units: 'metric' | 'imperial'
-    /**
-     * @description What a disc is carried for.
-     * @enum {string}
-     */
-    Use: 'throwing' | 'putting' | 'utility'
-    /** @description Throws that differ in one thing. */
-    Variation: {
-      /** @description Which of them is the one that was given. */
-      own: number
-      /** @description The settings, from least to most. */
-      settings: components['schemas']['Setting'][]
-    }
-    /**
-     * @description What a comparison can change.
-     * @enum {string}
-     */
-    Vary: 'power' | 'hyzer_deg' | 'launch_deg' | 'nose_deg' | 'aim_deg' | 'spin' | 'wind'
-    /** @description What to change in which throw. */
-    VaryRequest: {
-      /** @description The day, where the throw has none of its own. */
-      day?: components['schemas']['Conditions']
-      /** @description The throw. */
-      setting: components['schemas']['Setting']
-      /** @description What is to differ. */
-      what: components['schemas']['Vary']
-    }
-    /** @description The bag laid out lane by lane. */
-    Walk: {
-      /** @description The lanes, slow first or fast first as the player goes about it. */
-      lanes: components['schemas']['WalkLane'][]
-      /** @description The putting set. */
-      putting: components['schemas']['PuttingSet']
-    }
-    /** @description A disc of the lane and where it sits. */
-    WalkDisc: {
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-      /** @description Whether the lane has no disc on that peg yet. */
-      fills: boolean
-      /** @description What the player's school has against it. */
-      objections: components['schemas']['Objection'][]
-      peg?: components['schemas']['Peg'] | null
-    }
-    /** @description One lane of the walk. */
-    WalkLane: {
-      /** @description Carried discs. */
-      here: components['schemas']['WalkDisc'][]
-      /** @description Name for people. */
-      label: string
-      /** @description The lines that ask for its discs. */
-      line_keys: string[]
-      /** @description Its pegs, the most stable first; none for putting and special jobs. */
-      pegs: components['schemas']['WalkPeg'][]
-      /** @description What to think of. */
-      question: string
-      /** @description Discs of the shelf that could be carried, those first that fill an empty peg, those last that the school would not carry. */
-      shelf: components['schemas']['WalkDisc'][]
-      /** @description The lane of the board that it is, or is a part of. */
-      slot: components['schemas']['Slot']
-      /** @description Which. */
-      step: components['schemas']['WalkStep']
-    }
-    /** @description A peg of the lane. */
-    WalkPeg: {
-      /** @description Carried discs of the lane on it. */
-      disc_ids: components['schemas']['DiscId'][]
-      /** @description Name for people. */
-      label: string
-      /** @description The line that asks for it. */
-      line_key: string
-      /** @description What a disc on it does. */
-      meaning: string
-      /** @description The peg. */
-      peg: components['schemas']['Peg']
-      /** @description Whether this lane wants it filled at this arm. */
-      wanted: boolean
-      /** @description Why not, where the player's school would have it but this arm has no use for it. */
-      why_not?: string | null
-    }
-    /**
-     * @description A lane of the walk.
-     * @enum {string}
-     */
-    WalkStep:
-      | 'putting_set'
-      | 'throwing_putters'
-      | 'mid_ranges'
-      | 'fairways'
-      | 'control_drivers'
-      | 'distance_drivers'
-      | 'utility'
-    /** @description Wear on a disc: counted throws where there is a count, else the grade. */
-    Wear: {
-      /** @description Condition by eye; counts while `throws` is absent. */
-      grade: components['schemas']['Grade']
-      /**
-       * Format: int32
-       * @description Hits on trees or other hard things; each counts as ten throws.
-       */
-      hard_hits?: number
-      /**
-       * Format: int32
-       * @description Throws so far, if kept.
-       */
-      throws?: number | null
-    }
-    /** @description A weather of the season. */
-    Weather: {
-      /** @description The day it is. */
-      conditions: components['schemas']['Conditions']
-      /** @description Its kind. */
-      kind: components['schemas']['WeatherKind']
-      /**
-       * Format: double
-       * @description How often it comes, 0 to 1.
-       */
-      share: number
-    }
-    /** @description A line in one weather. */
-    WeatherCell: {
-      best?: components['schemas']['Cell'] | null
-      /**
-       * Format: double
-       * @description The best that any disc does, 0 to 1.
-       */
-      ideal: number
-      /** @description The weather. */
-      kind: components['schemas']['WeatherKind']
-      second?: components['schemas']['Cell'] | null
-      /** @description How the bag stands in it. */
-      standing: components['schemas']['Standing']
-    }
-    /**
-     * @description A kind of weather.
-     * @enum {string}
-     */
-    WeatherKind: 'calm' | 'ahead' | 'behind' | 'left' | 'right' | 'wet'
-    /**
-     * @description How windy home is.
-     * @enum {string}
-     */
-    Windiness: 'sheltered' | 'ordinary' | 'open' | 'coast'
-    /** @description What a disc is worth in the bag, or would be. */
-    Worth: {
-      /** @description The disc. */
-      disc_id: components['schemas']['DiscId']
-      /** @description Its jobs, the dearest first. */
-      jobs: components['schemas']['Job'][]
-      /**
-       * Format: double
-       * @description What the bag loses in a round without it, strokes.
-       */
-      missed_strokes: number
-      /**
-       * Format: double
-       * @description The work it does in a round, strokes: its part of what the bag saves.
-       */
-      shared_strokes: number
-      /** @description The same in a word or two; empty if it neither has a job nor shares one. */
-      short: string
-      /** @description What it is for, in words. */
-      words: string
-    }
-  }
-  responses: never
-  parameters: never
-  requestBodies: never
-  headers: never
-  pathItems: never
+    schemas: {
+        /** @description What one click does about it. */
+        Action: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @enum {string} */
+            do: "carry";
+        } | {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @enum {string} */
+            do: "bench";
+        } | {
+            /** @description Out. */
+            bench: components["schemas"]["DiscId"];
+            /** @description In. */
+            carry: components["schemas"]["DiscId"];
+            /** @enum {string} */
+            do: "swap";
+        } | {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @enum {string} */
+            do: "mark_spare";
+        } | {
+            /** @enum {string} */
+            do: "look_for";
+            /** @description Numbers as thrown. */
+            numbers: components["schemas"]["Numbers"];
+        };
+        /** @description Discs that were added. */
+        Added: {
+            /** @description Which. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description What they are called. */
+            names: string[];
+        };
+        /** @description One line of the sum. */
+        Addend: {
+            /** @description What changes the numbers: printed, observed, plastic, weight, top, wear, limit. */
+            cause: string;
+            /** @description What it adds. */
+            change: components["schemas"]["NumbersChange"];
+            /** @description In plain words. */
+            note: string;
+        };
+        /** @description The judgement for today. */
+        Analysis: {
+            /** @description The board it was judged on. */
+            board: components["schemas"]["Board"];
+            /**
+             * Format: double
+             * @description What the bag leaves on its lines in a round on such a day, strokes.
+             */
+            leaves_strokes: number;
+            /** @description Every line. */
+            lines: components["schemas"]["LineVerdict"][];
+        };
+        /** @description How fast an arm throws in a style, and from what that is known. */
+        ArmReport: {
+            /** @description Whether all of it fits together. */
+            consistent: boolean;
+            /** @description What it rests on, the player's driving distance first. */
+            evidence: components["schemas"]["Implied"][];
+            /**
+             * Format: double
+             * @description The arm speed that is used: full controlled speed with a driver, m/s.
+             */
+            speed_m_s: number;
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+        };
+        /** @description The sum and its result. */
+        AsThrown: {
+            /** @description The lines, the printed (or observed) numbers first. */
+            addends: components["schemas"]["Addend"][];
+            /** @description Their sum, within the range of the model. */
+            result: components["schemas"]["Numbers"];
+            /**
+             * Format: double
+             * @description Share of all possible wear, 0 to 1.
+             */
+            wear_share: number;
+        };
+        /** @description A carried disc and what could take its place. */
+        Backup: {
+            /** @description Others in the bag that fly alike, the likest first. */
+            carried: components["schemas"]["DiscId"][];
+            /** @description Copies of its mould at home that fly otherwise by now, the likest first. */
+            copies: components["schemas"]["DiscId"][];
+            /** @description The carried disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Those at home that do. */
+            home: components["schemas"]["DiscId"][];
+        };
+        /** @description A bag and what is in it. */
+        Bag: components["schemas"]["BagSpec"] & {
+            /** @description What is in it. */
+            carried: components["schemas"]["Carried"][];
+            /** @description Identity. */
+            id: components["schemas"]["BagId"];
+        };
+        /**
+         * Format: int64
+         * @description Identity of a bag.
+         */
+        BagId: number;
+        /** @description A bag and what is in it. */
+        BagRecord: components["schemas"]["BagSpec"] & {
+            /** @description What is in it. */
+            carried?: components["schemas"]["CarriedByName"][];
+        };
+        /** @description What a player decides about a bag. */
+        BagSpec: {
+            /**
+             * Format: int32
+             * @description How many discs it holds, 1 to 60.
+             */
+            capacity: number;
+            /**
+             * Format: double
+             * @description Greatest mass the event allows, g, if it caps mass.
+             */
+            event_cap_g?: number | null;
+            /** @description Name. */
+            name: string;
+        };
+        /** @description Where a disc finishes and how far it goes the other way first, degrees seen from the tee. */
+        Bend: {
+            /**
+             * Format: double
+             * @description Finish, toward the natural fade side positive.
+             */
+            finish_deg: number;
+            /**
+             * Format: double
+             * @description Swing to the other side before that, never negative.
+             */
+            swing_deg: number;
+        };
+        /** @description The whole board. */
+        Board: {
+            /**
+             * Format: double
+             * @description Full arm speed in this style, m/s.
+             */
+            arm_m_s: number;
+            /** @description Today. */
+            conditions: components["schemas"]["Conditions"];
+            /**
+             * Format: double
+             * @description Half of the board's width, degrees.
+             */
+            edge_deg: number;
+            /** @description Lanes, slow at the top. */
+            lanes: components["schemas"]["Lane"][];
+            /**
+             * Format: double
+             * @description Mass of all that is carried, g.
+             */
+            mass_g: number;
+            /** @description How many moulds it is of. */
+            moulds: number;
+            /**
+             * Format: double
+             * @description What these cost in a round by the player's own dial, strokes.
+             */
+            moulds_strokes: number;
+            /**
+             * Format: double
+             * @description +1 where the natural finish is to the left, −1 to the right.
+             */
+            natural_side: number;
+            /** @description Style in which everything on the board is thrown. */
+            style: components["schemas"]["Style"];
+        };
+        /** @description A disc in the bag. */
+        Carried: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Carried as a twin on purpose. */
+            spare: boolean;
+        };
+        /** @description A disc in a bag, by its name. */
+        CarriedByName: {
+            /** @description The disc. */
+            disc: string;
+            /** @description Whether it is a twin on purpose. */
+            spare?: boolean;
+        };
+        /** @description One disc on one line. */
+        Cell: {
+            /**
+             * Format: double
+             * @description Its chance, 0 to 1.
+             */
+            chance: number;
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+        };
+        /** @description How a disc does on a line. */
+        Chance: {
+            /**
+             * Format: double
+             * @description Share of scatter that makes the line, 0 to 1.
+             */
+            chance: number;
+            chosen?: components["schemas"]["Chosen"] | null;
+            /** @description What goes wrong with the rest, most frequent first. */
+            misses: components["schemas"]["MissShare"][];
+            no_release?: components["schemas"]["NoRelease"] | null;
+        };
+        /** @description A chance opened to its reasons. */
+        ChanceSheet: {
+            /**
+             * Format: double
+             * @description Where the release is aimed: so far beside the target, m, left positive; 0 if there is none.
+             */
+            aim_left_m: number;
+            /** @description The chance and the release behind it. */
+            chance: components["schemas"]["Chance"];
+            /** @description Where the scatter comes to rest, at the basket where it passes or falls short of it. */
+            cloud: components["schemas"]["Landed"][];
+            /** @description The day as it is on this line: its own wind and lee in it. */
+            conditions: components["schemas"]["Conditions"];
+            /** @description What each of the player's errors costs, the dearest first. */
+            costs: components["schemas"]["ErrorCost"][];
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Name of the disc. */
+            disc_name: string;
+            /** @description The line. */
+            line: components["schemas"]["Line"];
+            /** @description Path of the centre throw, empty if there is no release. */
+            path: components["schemas"]["Point"][];
+            /** @description The release as a player would say it; empty if there is none. */
+            release: string;
+            /** @description In plain words. */
+            words: string;
+        };
+        /** @description One step of what was changed. */
+        Change: {
+            /**
+             * Format: date-time
+             * @description When, UTC, ISO 8601.
+             */
+            at: string;
+            /** @description Further things it changed, which are not told one by one. */
+            further: number;
+            /**
+             * Format: int64
+             * @description Its number; later steps have greater ones.
+             */
+            id: number;
+            /** @description Whether it holds. */
+            state: components["schemas"]["ChangeState"];
+            /** @description What it did, thing by thing. */
+            things: components["schemas"]["ThingChange"][];
+            /** @description The browser window that did, undid or redid it last, by the name it gave itself. */
+            window?: string | null;
+            /** @description What, in words. */
+            words: string;
+        };
+        /** @description Discs, and what is to be the same of them. */
+        ChangeOfSeveral: {
+            /** @description What of them; the rest stays as it is. */
+            change: components["schemas"]["DiscChange"];
+            /** @description Which. */
+            disc_ids: components["schemas"]["DiscId"][];
+        };
+        /**
+         * @description Whether a change holds.
+         * @enum {string}
+         */
+        ChangeState: "done" | "undone";
+        /** @description The record, the latest first. */
+        Changes: {
+            /** @description The steps. */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: int64
+             * @description The step that "redo" would do again.
+             */
+            redo?: number | null;
+            /**
+             * Format: int64
+             * @description The step that "undo" would undo.
+             */
+            undo?: number | null;
+        };
+        /** @description The release chosen for a line. */
+        Chosen: {
+            /**
+             * Format: double
+             * @description Aim from the straight line, degrees, left positive.
+             */
+            aim_deg: number;
+            /**
+             * Format: double
+             * @description Hyzer, degrees, negative is anhyzer.
+             */
+            hyzer_deg: number;
+            /**
+             * Format: double
+             * @description Launch, degrees.
+             */
+            launch_deg: number;
+            /**
+             * Format: double
+             * @description Nose, degrees, up positive.
+             */
+            nose_deg: number;
+            /**
+             * Format: double
+             * @description Share of controlled power.
+             */
+            power: number;
+            /**
+             * Format: double
+             * @description Speed, m/s.
+             */
+            speed_m_s: number;
+        };
+        /** @description Two bags side by side. */
+        Comparison: {
+            /** @description Discs in both. */
+            both: components["schemas"]["DiscId"][];
+            /** @description Lines and weathers in which they do unlike, what the second gains most first, what it loses most last. */
+            differences: components["schemas"]["LineDifference"][];
+            /**
+             * Format: double
+             * @description What the first leaves over the season, strokes a round.
+             */
+            first_leaves_strokes: number;
+            /**
+             * Format: double
+             * @description Mass of all discs of the first, g.
+             */
+            first_mass_g: number;
+            /** @description How many moulds the first is of. */
+            first_moulds: number;
+            /**
+             * Format: double
+             * @description What moulds cost in a round by the player's own dial, strokes: the first bag's, then the second's.
+             */
+            first_moulds_strokes: number;
+            /** @description Discs only in the first. */
+            only_first: components["schemas"]["DiscId"][];
+            /** @description Discs only in the second. */
+            only_second: components["schemas"]["DiscId"][];
+            /**
+             * Format: double
+             * @description What the second leaves.
+             */
+            second_leaves_strokes: number;
+            /**
+             * Format: double
+             * @description Mass of all discs of the second, g.
+             */
+            second_mass_g: number;
+            /** @description How many the second is of. */
+            second_moulds: number;
+            /**
+             * Format: double
+             * @description See [`Comparison::first_moulds_strokes`].
+             */
+            second_moulds_strokes: number;
+        };
+        /** @description Today. The wind blows at 10 m over open ground; its direction counts from the line of the throw. */
+        Conditions: {
+            /**
+             * Format: double
+             * @description Altitude, m, −400 to 5000; absent for that of home.
+             * @default null
+             */
+            altitude_m: number | null;
+            /**
+             * Format: double
+             * @description Gusts: standard deviation of the wind about its mean, along and across, m/s, 0 to 8.
+             * @default 0
+             */
+            gust_m_s: number;
+            /**
+             * Format: double
+             * @description Relative humidity, 0 to 1.
+             * @default 0.5
+             */
+            humidity: number;
+            /**
+             * Format: double
+             * @description Share of the usual arm speed, 0.5 to 1.1.
+             * @default 1
+             */
+            power: number;
+            /**
+             * Format: double
+             * @description Temperature, °C, −30 to 45; absent for what is usual at home.
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * @description Whether hands, discs and tees are wet.
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Format: double
+             * @description Where it blows from, degrees, clockwise seen from above: 0 from straight ahead (a headwind), 90 from the right,
+             *     180 from behind, 270 from the left; −360 to 360.
+             * @default 0
+             */
+            wind_from_deg: number;
+            /**
+             * Format: double
+             * @description Mean wind, m/s, 0 to 40: a line's own wind comes on top of the day's.
+             * @default 0
+             */
+            wind_m_s: number;
+        };
+        /** @description How many copies. */
+        Copies: {
+            /**
+             * Format: int32
+             * @description So many, 1 to 20.
+             */
+            count: number;
+        };
+        /** @description A copy kept beside the database. */
+        Copy: {
+            /**
+             * Format: int64
+             * @description Its size, bytes.
+             */
+            bytes: number;
+            /** @description Name of its file. */
+            name: string;
+        };
+        /** @description A disc with its identity. */
+        Disc: components["schemas"]["DiscSpec"] & {
+            /** @description Identity. */
+            id: components["schemas"]["DiscId"];
+        };
+        /** @description What is to be the same of several discs; what is absent stays as it is with each. */
+        DiscChange: {
+            class?: components["schemas"]["Slot"] | null;
+            /** @description Colour as #rrggbb. */
+            colour?: string | null;
+            grade?: components["schemas"]["Grade"] | null;
+            /** @description The only styles they are kept for; none named means all. */
+            kept_for?: components["schemas"]["Style"][] | null;
+            /**
+             * Format: double
+             * @description Mass, g, 60 to 220.
+             */
+            mass_g?: number | null;
+            /** @description Where they are kept. */
+            place?: string | null;
+            plastic?: components["schemas"]["Plastic"] | null;
+            /** @description Of which run they are. */
+            run?: string | null;
+            status?: components["schemas"]["Status"] | null;
+            /** @description What ties the player to them. */
+            ties?: components["schemas"]["Tie"][] | null;
+            top?: components["schemas"]["Top"] | null;
+            /**
+             * Format: date
+             * @description When their trial ends.
+             */
+            trial_until?: string | null;
+            used_for?: components["schemas"]["Use"] | null;
+        };
+        /**
+         * Format: int64
+         * @description Identity of a disc on the shelf.
+         */
+        DiscId: number;
+        /** @description A disc's sheet, with what the technical standards ask of it. */
+        DiscSheet: components["schemas"]["Sheet"] & {
+            /** @description What of it does not feel as the player likes, in words. */
+            feels_off: string[];
+            /** @description Every check of the technical standards. */
+            standard: components["schemas"]["StandardCheck"][];
+        };
+        /** @description Everything a player knows of one disc. */
+        DiscSpec: {
+            class?: components["schemas"]["Slot"] | null;
+            /** @description Colour of the plastic as #rrggbb. */
+            colour: string;
+            /** @description Where it is, what ties the player to it, what it is kept for. */
+            keeping?: components["schemas"]["Keeping"];
+            /** @description Maker. */
+            maker: string;
+            /**
+             * Format: double
+             * @description Mass, g, 60 to 220.
+             */
+            mass_g: number;
+            /** @description Mould. */
+            mould: string;
+            /** @description The player's own name for it, unique on the shelf. */
+            name: string;
+            /** @description Free text. */
+            notes?: string;
+            observed?: components["schemas"]["Numbers"] | null;
+            /** @description Plastic family. */
+            plastic: components["schemas"]["Plastic"];
+            /** @description Printed numbers. */
+            printed: components["schemas"]["Numbers"];
+            /**
+             * Format: double
+             * @description Mass at which the mould flies as printed, g, 100 to 200.
+             */
+            reference_mass_g: number;
+            /**
+             * Format: double
+             * @description Rim width, cm, 0.5 to 3, if measured.
+             */
+            rim_cm?: number | null;
+            /** @description Shape of the top. */
+            top: components["schemas"]["Top"];
+            /** @description What it is carried for. */
+            used_for: components["schemas"]["Use"];
+            /** @description Wear. */
+            wear: components["schemas"]["Wear"];
+        };
+        /** @description What was done to several discs. */
+        Done: {
+            /** @description To how many. */
+            discs: number;
+        };
+        /**
+         * @description What a file is taken to be written in.
+         * @enum {string}
+         */
+        Encoding: "UTF-8" | "UTF-16" | "Latin-1";
+        /** @description A line as it was read. */
+        Entry: {
+            /** @description What it does not say and was taken as usual, in words. */
+            assumed: string[];
+            /** @description The discs it stands for; none while something is wrong. */
+            discs: components["schemas"]["DiscSpec"][];
+            mould?: components["schemas"]["MouldSpec"] | null;
+            /** @description Its pieces, in order. */
+            parts: components["schemas"]["Part"][];
+            /** @description What is wrong or missing and how to mend it, in words. */
+            problems: string[];
+        };
+        /** @description What one error costs. */
+        ErrorCost: {
+            /**
+             * Format: double
+             * @description Chance if this error alone never happened, 0 to 1.
+             */
+            chance_without: number;
+            /**
+             * Format: double
+             * @description What is gained by that; a little below zero is the grain of the sample.
+             */
+            gain: number;
+            /** @description The error. */
+            kind: components["schemas"]["ErrorKind"];
+        };
+        /**
+         * @description Something that differs from one throw to the next.
+         * @enum {string}
+         */
+        ErrorKind: "speed" | "hyzer" | "launch" | "nose" | "aim" | "gust";
+        /** @description Something known about how hard a player throws in a style. */
+        Evidence: {
+            /**
+             * Format: double
+             * @description Where it came down, m, 15 to 200.
+             */
+            distance_m: number;
+            /** @enum {string} */
+            kind: "distance";
+            /** @description Slot of the disc. */
+            slot: components["schemas"]["Slot"];
+            /** @description Style it was thrown in. */
+            style: components["schemas"]["Style"];
+        } | {
+            /** @enum {string} */
+            kind: "speed";
+            /**
+             * Format: double
+             * @description Release speed, m/s, 5 to 45.
+             */
+            speed_m_s: number;
+            /** @description Style it was thrown in. */
+            style: components["schemas"]["Style"];
+        };
+        /** @description What feels right in the hand for one use; what is absent does not matter to the player. */
+        Feel: {
+            /** @description With a bead, or without. */
+            bead?: boolean | null;
+            /**
+             * Format: double
+             * @description Width of the rim, cm, 0.5 to 3.
+             */
+            rim_cm?: number | null;
+            /**
+             * Format: double
+             * @description Depth of the rim, cm, 0.5 to 3.
+             */
+            rim_depth_cm?: number | null;
+            stiffness?: components["schemas"]["Stiffness"] | null;
+            /** @description With a thumb track, or without. */
+            thumb_track?: boolean | null;
+            /** @description The use. */
+            used: components["schemas"]["HandUse"];
+        };
+        /** @description One value of a thing before and after. */
+        FieldChange: {
+            /** @description What it became; null if nothing. */
+            after: unknown;
+            /** @description What it was; null if there was nothing. */
+            before: unknown;
+            /** @description The field; its ending is the unit. */
+            field: string;
+        };
+        /** @description One thing to fix. */
+        Finding: {
+            /** @description What it does. */
+            action: components["schemas"]["Action"];
+            /** @description What the action says on its button. */
+            action_label: string;
+            /** @description Discs it is about. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description Stable identity within one analysis: kind and subject. */
+            key: string;
+            /** @description Kind. */
+            kind: components["schemas"]["FindingKind"];
+            /** @description Lines it is about, by key. */
+            line_keys: string[];
+            other?: components["schemas"]["OtherWay"] | null;
+            /** @description Why, in plain words with figures. */
+            reason: string;
+            /**
+             * Format: double
+             * @description What acting saves in a round of the season, strokes, measured.
+             */
+            saves_strokes: number;
+            /** @description One line. */
+            title: string;
+        };
+        /**
+         * @description Kind of finding.
+         * @enum {string}
+         */
+        FindingKind: "over_cap" | "over_full" | "gap" | "empty_peg" | "worn_out" | "twins" | "no_job" | "better";
+        /**
+         * @description How the player stands.
+         * @enum {string}
+         */
+        Footing: "run_up" | "standstill" | "unsteady" | "jump_putt";
+        /** @description An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target. */
+        Gate: {
+            /**
+             * Format: double
+             * @description Distance from the tee, m.
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Greatest height, m, if branches hang over it.
+             */
+            ceiling_m?: number | null;
+            /**
+             * Format: double
+             * @description Least height, m, if something must be cleared.
+             */
+            floor_m?: number | null;
+            /**
+             * Format: double
+             * @description Left edge, m, left positive.
+             */
+            left_edge_m: number;
+            /**
+             * Format: double
+             * @description Right edge, m, left positive (so usually negative).
+             */
+            right_edge_m: number;
+        };
+        /** @description Where a carried disc would sit. */
+        Ghost: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description Where it would finish seen from the tee, degrees, true left positive.
+             */
+            finish_left_deg: number;
+            peg?: components["schemas"]["Peg"] | null;
+        };
+        /**
+         * @description What is otherwise.
+         * @enum {string}
+         */
+        GhostKind: "ahead" | "behind" | "worn";
+        /** @description Carried discs as they would sit if one thing were otherwise. */
+        Ghosts: {
+            /** @description The discs; of those worn to the end there is none one grade on. */
+            discs: components["schemas"]["Ghost"][];
+            /** @description What is otherwise. */
+            kind: components["schemas"]["GhostKind"];
+            /**
+             * Format: double
+             * @description Speed of the wind at 10 m, m/s; absent for wear.
+             */
+            wind_m_s?: number | null;
+        };
+        /** @description A line a disc is good for. */
+        GoodLine: {
+            /**
+             * Format: double
+             * @description The chance on it.
+             */
+            chance: number;
+            /** @description The line. */
+            key: string;
+            /** @description Its name. */
+            name: string;
+        };
+        /**
+         * @description Condition as a player judges it by eye, for discs whose throws nobody counted.
+         * @enum {string}
+         */
+        Grade: "fresh" | "broken_in" | "seasoned" | "beat" | "flippy";
+        /**
+         * @description What the landing zone is like.
+         * @enum {string}
+         */
+        Ground: "soft" | "turf" | "hard" | "snow";
+        /** @description How the player goes about the bag. */
+        Habits: {
+            /** @description Styles that are not thrown: an arm to be spared. */
+            avoid?: components["schemas"]["Style"][];
+            /** @description Whether control drivers have a lane of their own; else they are in that of the distance drivers. */
+            control_lane?: boolean;
+            /** @description Whether a bag is put together from the fast discs down. */
+            fast_first?: boolean;
+            /** @description What feels right in the hand. */
+            feel?: components["schemas"]["Feel"][];
+            /**
+             * Format: double
+             * @description What every mould beyond the first costs in a round, strokes, 0 to 0.5: one more shape to know.
+             */
+            mould_strokes?: number;
+            putting?: components["schemas"]["PuttingStyle"] | null;
+            /** @description Slots with a school of their own. */
+            schools?: components["schemas"]["SlotSchool"][];
+            /** @description How often each style is thrown, if the player has told; together 100 %. */
+            shares?: components["schemas"]["StyleShare"][];
+        };
+        /**
+         * @description The throwing hand.
+         * @enum {string}
+         */
+        Hand: "right" | "left";
+        /**
+         * @description What a disc is held for: the same hand likes one rim to putt with and another to drive with.
+         * @enum {string}
+         */
+        HandUse: "putting" | "putters" | "mid_ranges" | "fairways" | "drivers";
+        /** @description A sign of life. */
+        Health: {
+            /** @description Always "ok". */
+            status: string;
+            /** @description Version of the program. */
+            version: string;
+        };
+        /** @description What a database holds, to tell one copy from another. */
+        Holds: {
+            /**
+             * Format: int32
+             * @description Bags.
+             */
+            bags: number;
+            /**
+             * Format: date-time
+             * @description When it was last changed, UTC, ISO 8601; null if its record says nothing.
+             */
+            changed_at?: string | null;
+            /**
+             * Format: int32
+             * @description Discs on the shelf.
+             */
+            discs: number;
+            /**
+             * Format: int32
+             * @description Lines of the player's own.
+             */
+            own_lines: number;
+            /** @description Name of the player; empty before one is saved. */
+            player: string;
+        };
+        /** @description Distances that no disc reaches between three-quarter and full power. */
+        Hole: {
+            /**
+             * Format: double
+             * @description From, m.
+             */
+            from_m: number;
+            /**
+             * Format: double
+             * @description To, m.
+             */
+            to_m: number;
+            /** @description In words. */
+            words: string;
+        };
+        /** @description One piece of evidence and what it says. */
+        Implied: {
+            /** @description What may be behind it, where it does not fit. */
+            doubt?: string | null;
+            evidence?: components["schemas"]["Evidence"] | null;
+            /**
+             * Format: double
+             * @description The arm speed it implies, m/s.
+             */
+            implies_m_s: number;
+            /**
+             * Format: double
+             * @description Difference from the speed that is used, share of it.
+             */
+            off: number;
+        };
+        /** @description What became of a file, or would. */
+        ImportReport: {
+            /** @description The discs they became. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description What the file was taken to be written in. */
+            encoding: components["schemas"]["Encoding"];
+            /** @description How many more things are wrong. */
+            further: number;
+            /** @description How many more rows there are. */
+            further_rows: number;
+            /** @description Rows that can be imported. */
+            good: number;
+            /** @description Columns that are not known and were left aside. */
+            ignored: string[];
+            /** @description Rows that were imported. */
+            imported: number;
+            /** @description What is wrong, the first hundred things. */
+            problems: components["schemas"]["RowProblem"][];
+            /** @description What becomes of each row, the first thousand. */
+            rows: components["schemas"]["RowVerdict"][];
+        };
+        /** @description A line on which a disc is the one to throw. */
+        Job: {
+            /**
+             * Format: double
+             * @description By how much on average, 0 to 1.
+             */
+            lead: number;
+            /** @description The line. */
+            line_key: string;
+            /** @description Its name. */
+            line_name: string;
+            /**
+             * Format: double
+             * @description What the bag would lose on it without the disc, strokes a round.
+             */
+            strokes: number;
+            /** @description In which weathers. */
+            weathers: components["schemas"]["WeatherKind"][];
+        };
+        /** @description What a player notes of a disc beside how it flies. */
+        Keeping: {
+            /** @description The only styles it is kept for; none named means all. */
+            kept_for?: components["schemas"]["Style"][];
+            /**
+             * Format: date
+             * @description When the observed numbers were found.
+             */
+            observed_on?: string | null;
+            /** @description Where it is kept. */
+            place?: string;
+            /**
+             * Format: double
+             * @description What it cost, in the player's own money, 0 to 10,000.
+             */
+            price?: number | null;
+            /** @description Of which run it is. */
+            run?: string;
+            /** @description Where it is in its life. */
+            status?: components["schemas"]["Status"];
+            /** @description What ties the player to it. */
+            ties?: components["schemas"]["Tie"][];
+            /**
+             * Format: date
+             * @description When the trial ends, while it is on trial.
+             */
+            trial_until?: string | null;
+        };
+        /** @description The ladder of a style. */
+        Ladder: {
+            /** @description Distances between the bands, the nearest first. */
+            holes: components["schemas"]["Hole"][];
+            /** @description Its discs, the shortest first. */
+            rungs: components["schemas"]["Rung"][];
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+        };
+        /** @description One throw of the scatter behind a chance. */
+        Landed: {
+            /** @description Whether it made the line. */
+            made: boolean;
+            /**
+             * Format: double
+             * @description Down-range, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Left, m.
+             */
+            y_m: number;
+        };
+        /**
+         * @description How the disc should come down.
+         * @enum {string}
+         */
+        Landing: "any" | "sit" | "run" | "basket";
+        /** @description One slot of the board. */
+        Lane: {
+            /** @description Name for people. */
+            label: string;
+            /** @description Discs, left to right. */
+            pucks: components["schemas"]["Puck"][];
+            /** @description The slot. */
+            slot: components["schemas"]["Slot"];
+            /** @description Pegs from left to right as the player sees them. */
+            sockets: components["schemas"]["Socket"][];
+            /** @description Twins among them. */
+            twins: components["schemas"]["TwinPair"][];
+        };
+        /** @description A mould with what follows from it. */
+        LibraryMould: components["schemas"]["Mould"] & {
+            /** @description How many of it are on the shelf. */
+            discs: number;
+            /** @description The lane its discs belong to. */
+            slot: components["schemas"]["Slot"];
+        };
+        /** @description A carried disc that another could not be told from. */
+        Likeness: {
+            /** @description The carried disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description Overlap of their clouds, 0 to 1.
+             */
+            overlap: number;
+        };
+        /** @description A line with its identity. */
+        Line: components["schemas"]["LineSpec"] & {
+            /** @description Whether it counts. */
+            enabled: boolean;
+            /** @description Whether a template made it for this player's distances. */
+            generated: boolean;
+            /** @description Identity: a template's key or `own-` and a number. */
+            key: string;
+            /** @description Whether it is in a style that the player does not throw, so that it does not count however it is set. */
+            spared?: boolean;
+        };
+        /** @description A line in a weather in which two bags do unlike. */
+        LineDifference: {
+            /**
+             * Format: double
+             * @description Chance of the first bag, 0 to 1.
+             */
+            first: number;
+            first_disc?: components["schemas"]["DiscId"] | null;
+            /** @description The line. */
+            line_key: string;
+            /** @description Its name. */
+            line_name: string;
+            /**
+             * Format: double
+             * @description What the second saves on it against the first, strokes a round; negative if it leaves more.
+             */
+            saves_strokes: number;
+            /**
+             * Format: double
+             * @description Chance of the second bag, 0 to 1.
+             */
+            second: number;
+            second_disc?: components["schemas"]["DiscId"] | null;
+            /** @description The weather. */
+            weather: components["schemas"]["WeatherKind"];
+        };
+        /** @description Whether a line counts, and how much. */
+        LineSetting: {
+            /** @description Whether it counts. */
+            enabled: boolean;
+            /**
+             * Format: double
+             * @description How often it comes up, 0.1 to 10; absent for the template's own.
+             */
+            weight?: number | null;
+        };
+        /** @description What the player decided about a line that is made for them. */
+        LineSettingRecord: components["schemas"]["LineSetting"] & {
+            /** @description Which. */
+            key: string;
+        };
+        /** @description A line opened: the discs that make it most often, their flights and their scatter over one another. */
+        LineSheet: {
+            /** @description The day as it is on this line: its own wind and lee in it. */
+            conditions: components["schemas"]["Conditions"];
+            /** @description The best discs, the best first, then the one that was asked for if it is none of them. */
+            discs: components["schemas"]["ChanceSheet"][];
+            /** @description The line as it is asked in this weather. */
+            line: components["schemas"]["Line"];
+        };
+        /** @description A line without its identity. Distances to where the disc comes to rest. */
+        LineSpec: {
+            /**
+             * Format: double
+             * @description Wind of this line along it, m/s, tail positive, on top of the day's.
+             */
+            along_m_s: number;
+            /**
+             * Format: double
+             * @description Greatest height anywhere, m, if there is a roof of branches.
+             */
+            ceiling_m?: number | null;
+            /**
+             * Format: double
+             * @description Tee to target, m, 10 to 200.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Fastest disc that suits, by speed number, where a faster one would run on.
+             */
+            fastest_speed?: number | null;
+            /** @description Stance. */
+            footing: components["schemas"]["Footing"];
+            /** @description Openings to pass, in order, at most four. */
+            gates?: components["schemas"]["Gate"][];
+            /** @description What the landing zone is like. */
+            ground?: components["schemas"]["Ground"];
+            /**
+             * Format: double
+             * @description Greatest hyzer, degrees.
+             */
+            hyzer_max_deg: number;
+            /**
+             * Format: double
+             * @description Least hyzer a release may have, degrees; negative is anhyzer.
+             */
+            hyzer_min_deg: number;
+            /** @description Wish for the landing. */
+            landing: components["schemas"]["Landing"];
+            /**
+             * Format: double
+             * @description Greatest launch, degrees.
+             */
+            launch_max_deg: number;
+            /**
+             * Format: double
+             * @description Least launch, degrees.
+             */
+            launch_min_deg: number;
+            /**
+             * Format: double
+             * @description Share of the day's wind that trees or hills keep away from it, 0 to 0.95.
+             */
+            lee?: number;
+            /**
+             * Format: double
+             * @description Wind of this line across it, m/s, toward the left positive, on top of the day's.
+             */
+            left_m_s: number;
+            /** @description What the shot is, in one sentence; empty if nobody said. */
+            meaning?: string;
+            /**
+             * Format: double
+             * @description What a miss costs, strokes, 0 to 3; absent for what is usual for its style and slot.
+             */
+            miss_strokes?: number | null;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Greatest nose, degrees; absent for the greatest that the style allows.
+             */
+            nose_max_deg?: number | null;
+            /**
+             * Format: double
+             * @description Least nose a release may have, degrees, up positive; absent for the least that the style allows.
+             */
+            nose_min_deg?: number | null;
+            /** @description Whether the zone has no far end: the farther, the better. */
+            open_ended?: boolean;
+            /** @description Slot it is listed under; any disc may answer it unless `fastest_speed` says otherwise. */
+            slot: components["schemas"]["Slot"];
+            /** @description Style it is thrown in. */
+            style: components["schemas"]["Style"];
+            /**
+             * Format: double
+             * @description How often it comes up, 0.1 to 10, 1 for once a round.
+             */
+            weight: number;
+            /**
+             * Format: double
+             * @description Length of the landing zone along the line, m, 2 to 80.
+             */
+            zone_length_m: number;
+            /**
+             * Format: double
+             * @description Width of the landing zone, m, 2 to 80.
+             */
+            zone_width_m: number;
+        };
+        /** @description A line today. */
+        LineVerdict: {
+            best?: components["schemas"]["Cell"] | null;
+            /**
+             * Format: double
+             * @description What the bag leaves on it in a round on such a day, strokes.
+             */
+            leaves_strokes: number;
+            /** @description The line, as it is asked today. */
+            line: components["schemas"]["Line"];
+            second?: components["schemas"]["Cell"] | null;
+        };
+        /**
+         * @description What a disc does after the first touch.
+         * @enum {string}
+         */
+        Manner: "sits" | "slides" | "skips";
+        /**
+         * @description Why a throw does not make a line: the first thing that goes wrong.
+         * @enum {string}
+         */
+        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "runs_on" | "stops" | "wide" | "over" | "under" | "let_go";
+        /** @description Share of misses of one kind. */
+        MissShare: {
+            /** @description The kind. */
+            miss: components["schemas"]["Miss"];
+            /**
+             * Format: double
+             * @description Share of all throws, 0 to 1.
+             */
+            share: number;
+        };
+        /** @description A moment of a flight. */
+        Moment: {
+            /**
+             * Format: double
+             * @description Since release, s.
+             */
+            t_s: number;
+            /**
+             * Format: double
+             * @description Down-range, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Left, m.
+             */
+            y_m: number;
+            /**
+             * Format: double
+             * @description Up, m.
+             */
+            z_m: number;
+        };
+        /** @description A mould with its identity. */
+        Mould: components["schemas"]["MouldSpec"] & {
+            /** @description Identity. */
+            id: components["schemas"]["MouldId"];
+        };
+        /**
+         * Format: int64
+         * @description Identity of a mould.
+         */
+        MouldId: number;
+        /** @description What is known of a mould. Measures are those of the rule book; what was not measured is absent. */
+        MouldSpec: {
+            /** @description Whether the rim has a bead. */
+            bead?: boolean | null;
+            class?: components["schemas"]["Slot"] | null;
+            /**
+             * Format: double
+             * @description Diameter, cm, 18 to 30.
+             */
+            diameter_cm?: number | null;
+            /**
+             * Format: double
+             * @description Height, cm, 1 to 4.
+             */
+            height_cm?: number | null;
+            /**
+             * Format: double
+             * @description Largest mass it is approved for, g, 100 to 220.
+             */
+            largest_mass_g?: number | null;
+            /** @description Maker. */
+            maker: string;
+            /** @description Name. */
+            name: string;
+            /** @description The four numbers as they stand on a disc of it. */
+            printed: components["schemas"]["Numbers"];
+            /**
+             * Format: double
+             * @description Mass at which it flies as printed, g, 100 to 200.
+             */
+            reference_mass_g?: number;
+            /**
+             * Format: double
+             * @description Width of the rim, cm, 0.5 to 3.
+             */
+            rim_cm?: number | null;
+            /**
+             * Format: double
+             * @description Depth of the rim, cm, 0.5 to 3.
+             */
+            rim_depth_cm?: number | null;
+            /** @description How easily one can be had. */
+            supply?: components["schemas"]["Supply"];
+            /** @description Whether the flight plate has a track for the thumb. */
+            thumb_track?: boolean | null;
+        };
+        /** @description Discs to put in (or to mark anew) and to take out, all or none. */
+        Moves: {
+            /** @description Take out; a disc not in is left alone. */
+            bench?: components["schemas"]["DiscId"][];
+            /** @description Put in; a disc already in gets the mark given here. */
+            carry?: components["schemas"]["Carried"][];
+        };
+        /** @description A bag to make. */
+        NewBag: components["schemas"]["BagSpec"] & {
+            /** @description What is in it from the start: for a copy of another bag. */
+            carried?: components["schemas"]["Carried"][];
+        };
+        /** @description A line that names discs. */
+        NewLine: {
+            bag_id?: components["schemas"]["BagId"] | null;
+            /** @description As it is typed: how many, mould, then what is known; at most 400 characters. */
+            line: string;
+            used_for?: components["schemas"]["Use"] | null;
+        };
+        /** @description Why there is no release at all. */
+        NoRelease: {
+            /**
+             * Format: double
+             * @description Farthest this disc goes within what the line allows, m.
+             */
+            farthest_m: number;
+            /** @enum {string} */
+            why: "too_far";
+        } | {
+            /**
+             * Format: double
+             * @description Nearest it can be made to land, m.
+             */
+            nearest_m: number;
+            /** @enum {string} */
+            why: "too_near";
+        } | {
+            /**
+             * Format: double
+             * @description Fastest speed number the line takes.
+             */
+            fastest_speed: number;
+            /** @enum {string} */
+            why: "too_fast";
+        };
+        /** @description The four flight numbers as they stand on a disc or were observed. */
+        Numbers: {
+            /**
+             * Format: double
+             * @description Fade, −1 to 7.
+             */
+            fade: number;
+            /**
+             * Format: double
+             * @description Glide, 0 to 8.
+             */
+            glide: number;
+            /**
+             * Format: double
+             * @description Speed, 0.5 to 15.
+             */
+            speed: number;
+            /**
+             * Format: double
+             * @description Turn, −8 to 3.
+             */
+            turn: number;
+        };
+        /** @description What changes the four numbers, and by how much. */
+        NumbersChange: {
+            /**
+             * Format: double
+             * @description Fade.
+             */
+            fade: number;
+            /**
+             * Format: double
+             * @description Glide.
+             */
+            glide: number;
+            /**
+             * Format: double
+             * @description Speed.
+             */
+            speed: number;
+            /**
+             * Format: double
+             * @description Turn.
+             */
+            turn: number;
+        };
+        /** @description What a school has against a disc. */
+        Objection: {
+            /** @description Whether the school would not carry it at all; else it would rather have another that does as well. */
+            firm: boolean;
+            /** @description Why, in words. */
+            words: string;
+        };
+        /** @description Another way to settle a finding. */
+        OtherWay: {
+            /** @description What it does. */
+            action: components["schemas"]["Action"];
+            /** @description What it says on its button. */
+            label: string;
+        };
+        /** @description A line of the player's own. */
+        OwnLineRecord: components["schemas"]["LineSpec"] & {
+            /** @description Whether it counts. */
+            enabled: boolean;
+            /** @description The line made for the player that it stands in for, if it does. */
+            replaces?: string | null;
+        };
+        /** @description A style's scatter as the player has found it to be. */
+        OwnScatter: {
+            /** @description Its scatter. */
+            scatter: components["schemas"]["Scatter"];
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+        };
+        /** @description A piece of the line and how it was read. */
+        Part: {
+            /** @description The colour as #rrggbb, of a colour. */
+            colour?: string | null;
+            /** @description What it tells. */
+            kind: components["schemas"]["PartKind"];
+            /** @description In full words; of what was not read, as it was typed. */
+            reads: string;
+            /** @description As it was typed. */
+            text: string;
+        };
+        /**
+         * @description What a piece of the line tells.
+         * @enum {string}
+         */
+        PartKind: "count" | "mould" | "new_mould" | "maker" | "numbers" | "plastic" | "mass" | "wear" | "top" | "colour" | "use" | "name" | "note" | "unread";
+        /** @description What opens the door. */
+        Password: {
+            /** @description The player's password. */
+            password: string;
+        };
+        /**
+         * @description A place in a slot.
+         * @enum {string}
+         */
+        Peg: "hook" | "lean" | "rail" | "drift" | "slide";
+        /** @description A place, m: down-range and left. */
+        Place: {
+            /**
+             * Format: double
+             * @description Down-range, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Left, m.
+             */
+            y_m: number;
+        };
+        /**
+         * @description Family of plastic, by how it behaves; makers' own names for plastics do not matter to the flight.
+         * @enum {string}
+         */
+        Plastic: "base" | "tacky_base" | "mid_grade" | "premium" | "premium_soft" | "stiff_glow" | "featherweight";
+        /** @description What is known of a plastic family. Starting values: own judgement, see docs/model.md. */
+        PlasticFacts: {
+            /** @description What cold does to it. */
+            cold: string;
+            /**
+             * Format: double
+             * @description Difference of a fresh disc's fade from the printed one.
+             */
+            fade: number;
+            /** @description How it holds in a wet hand. */
+            grip_wet: string;
+            /** @description Its name for people. */
+            label: string;
+            /** @description The family. */
+            plastic: components["schemas"]["Plastic"];
+            /**
+             * Format: double
+             * @description Softness of the rim, 0 (stiff) to 1 (gummy).
+             */
+            softness: number;
+            /**
+             * Format: double
+             * @description Difference of a fresh disc's turn from the printed one.
+             */
+            turn: number;
+            /**
+             * Format: double
+             * @description Effective throws after which 63 % of the wear has happened.
+             */
+            wear_life_throws: number;
+            /**
+             * Format: double
+             * @description Scatter of a wet release against a dry one.
+             */
+            wet_spread: number;
+        };
+        /** @description The thrower. */
+        Player: {
+            /**
+             * Format: double
+             * @description Altitude at home, m, −400 to 5000.
+             */
+            altitude_m: number;
+            /**
+             * Format: double
+             * @description Distance of a controlled full backhand drive, m, 20 to 200.
+             */
+            backhand_m: number;
+            /** @description What else is known of the arm. */
+            evidence?: components["schemas"]["Evidence"][];
+            /**
+             * Format: double
+             * @description Distance of a controlled full forehand drive, m, 20 to 200.
+             */
+            forehand_m: number;
+            /** @description How the player goes about the bag. */
+            habits?: components["schemas"]["Habits"];
+            /** @description Throwing hand. */
+            hand: components["schemas"]["Hand"];
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Distance of a controlled full overhand, m, 20 to 150; absent if the player throws none.
+             */
+            overhand_m?: number | null;
+            /** @description Scatter of single styles, where the player knows it better than the skill tells. */
+            scatter?: components["schemas"]["OwnScatter"][];
+            /** @description Which pegs are wanted, in slots that have no school of their own. */
+            school: components["schemas"]["School"];
+            /** @description The weather of the season. */
+            season?: components["schemas"]["Season"];
+            /** @description Repeatability. */
+            skill: components["schemas"]["Skill"];
+            /** @description The style used when nothing asks for the other. */
+            strong_style: components["schemas"]["Style"];
+            /**
+             * Format: double
+             * @description Usual temperature, °C, −30 to 45.
+             */
+            temperature_c: number;
+            /** @description Units on the screens. */
+            units: components["schemas"]["Units"];
+        };
+        /** @description The player and what follows from what is known of the arm. */
+        PlayerSheet: components["schemas"]["Player"] & {
+            /** @description How fast the arm throws in each style, and from what that is known. */
+            arms: components["schemas"]["ArmReport"][];
+            /** @description Whether the player has been saved yet; else these are starting values. */
+            saved: boolean;
+            /** @description Scatter that is used in each style: the player's own, else what the skill tells. */
+            scatter_used: components["schemas"]["OwnScatter"][];
+        };
+        /** @description One point of a path as drawn: metres down-range, left, up. */
+        Point: {
+            /**
+             * Format: double
+             * @description Down-range, m.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Left, m.
+             */
+            y_m: number;
+            /**
+             * Format: double
+             * @description Up, m.
+             */
+            z_m: number;
+        };
+        /** @description A flight at one share of controlled power. */
+        PowerFlight: {
+            /**
+             * Format: double
+             * @description Greatest height, m.
+             */
+            apex_m: number;
+            /**
+             * Format: double
+             * @description Distance, m.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Finish, m, left positive.
+             */
+            finish_left_m: number;
+            /** @description Name for people. */
+            label: string;
+            /** @description The path. */
+            path: components["schemas"]["Point"][];
+            /**
+             * Format: double
+             * @description Share of controlled power.
+             */
+            power: number;
+            /**
+             * Format: double
+             * @description Speed at release, m/s.
+             */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description Time in the air, s.
+             */
+            time_s: number;
+        };
+        /**
+         * @description From where the wind of a hole mostly comes, if holes mostly lie one way.
+         * @enum {string}
+         */
+        Prevailing: "none" | "ahead" | "behind" | "left" | "right";
+        /** @description A disc as it would lie among the carried ones. */
+        Preview: {
+            /** @description The disc in its place. */
+            puck: components["schemas"]["Puck"];
+            /** @description The lane. */
+            slot: components["schemas"]["Slot"];
+            /** @description Carried discs it would be a twin of, the likest first. */
+            twins: components["schemas"]["Likeness"][];
+        };
+        /** @description Body of every failed request, `application/problem+json`. */
+        Problem: {
+            /** @description What was expected, what came and how to mend it. */
+            detail: string;
+            /** @description The field at fault, if one is. */
+            field?: string | null;
+            /** @description The thing as it is now, if the change was made from another version. */
+            now?: unknown;
+            /** @description What is wrong with a document of records, the first hundred things. */
+            problems?: components["schemas"]["RecordProblem"][];
+            range?: components["schemas"]["Range"] | null;
+            /**
+             * Format: int32
+             * @description HTTP status.
+             */
+            status: number;
+            /** @description Short, the same for every problem of the kind. */
+            title: string;
+            /** @description What was sent, if the change was made from another version. */
+            yours?: unknown;
+        };
+        /** @description How far a judgement has come: lines in a weather, done and in all. Both 0 before it has begun. */
+        Progress: {
+            /** @description Done. */
+            done: number;
+            /** @description In all. */
+            of: number;
+        };
+        /** @description A disc on the board. */
+        Puck: {
+            /**
+             * Format: double
+             * @description Greatest height, m.
+             */
+            apex_m: number;
+            /** @description Its bend today. */
+            bend: components["schemas"]["Bend"];
+            /** @description Colour as #rrggbb. */
+            colour: string;
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description Distance today, m.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Where it finishes seen from the tee, degrees, true left positive.
+             */
+            finish_left_deg: number;
+            /** @description The only styles it is kept for; none named means all. */
+            kept_for: components["schemas"]["Style"][];
+            /** @description Mould. */
+            mould: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Numbers as thrown today. */
+            numbers: components["schemas"]["Numbers"];
+            peg?: components["schemas"]["Peg"] | null;
+            /** @description Spare on purpose. */
+            spare: boolean;
+            /**
+             * Format: double
+             * @description Where it swings to at the most before that, degrees, true left positive.
+             */
+            swing_left_deg: number;
+            /** @description What it is carried for. */
+            used_for: components["schemas"]["Use"];
+            /**
+             * Format: double
+             * @description Share of all possible wear, 0 to 1.
+             */
+            wear_share: number;
+        };
+        /**
+         * @description What a putting set is looked at for.
+         * @enum {string}
+         */
+        PuttingCheck: "pair" | "wind" | "long" | "apart" | "handed_down";
+        /** @description A disc of the set and what wear has done to it. */
+        PuttingDisc: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description Its share of all wear, 0 to 1.
+             */
+            wear_share: number;
+            /** @description What wear has done to it, in words. */
+            words: string;
+        };
+        /** @description One thing a putting set is looked at for, and how it stands. */
+        PuttingFinding: {
+            /** @description Which. */
+            check: components["schemas"]["PuttingCheck"];
+            /** @description The discs it is about. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description Name for people. */
+            label: string;
+            /** @description Whether it is as it should be. */
+            ok: boolean;
+            /** @description How it stands and what to do, in words. */
+            words: string;
+        };
+        /** @description The set. */
+        PuttingSet: {
+            /** @description What the player's way of putting asks of it; empty if it is not told. */
+            asks: string;
+            /** @description Its discs. */
+            discs: components["schemas"]["PuttingDisc"][];
+            /** @description What it is looked at for. */
+            findings: components["schemas"]["PuttingFinding"][];
+        };
+        /**
+         * @description How somebody putts.
+         * @enum {string}
+         */
+        PuttingStyle: "push" | "spin" | "straddle" | "turnover" | "jump";
+        /** @description A range and what lies outside of it. */
+        Range: {
+            /**
+             * Format: double
+             * @description What came; null if it is no number.
+             */
+            got?: number | null;
+            /**
+             * Format: double
+             * @description Least accepted.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Greatest accepted.
+             */
+            most: number;
+        };
+        /** @description What is thrown. */
+        RangeDisc: {
+            /**
+             * Format: int64
+             * @description Which.
+             */
+            disc_id: number;
+            /** @enum {string} */
+            kind: "shelf";
+        } | {
+            /** @enum {string} */
+            kind: "numbers";
+            /**
+             * Format: double
+             * @description Mass, g, 100 to 220.
+             */
+            mass_g: number;
+            /** @description The numbers. */
+            numbers: components["schemas"]["Numbers"];
+        };
+        /** @description A throw flown, with the scatter about it. */
+        RangeFlight: {
+            /**
+             * Format: double
+             * @description Greatest height, m.
+             */
+            apex_m: number;
+            /**
+             * Format: double
+             * @description Distance from the tee to the first touch, m.
+             */
+            carry_m: number;
+            /** @description Where throws with the player's scatter come to rest. */
+            cloud: components["schemas"]["Place"][];
+            /**
+             * Format: double
+             * @description Steepness at the first touch, degrees below the horizon.
+             */
+            descent_deg: number;
+            /**
+             * Format: double
+             * @description Distance from the tee to where it comes to rest, m.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Where it comes to rest across, m, left positive.
+             */
+            finish_left_m: number;
+            /**
+             * Format: double
+             * @description Speed at the first touch, m/s.
+             */
+            landing_m_s: number;
+            /** @description What it does there. */
+            manner: components["schemas"]["Manner"];
+            /** @description The path in the air. */
+            path: components["schemas"]["Moment"][];
+            /** @description Where it comes to rest. */
+            rest: components["schemas"]["Place"];
+            /**
+             * Format: double
+             * @description Way along the ground, m.
+             */
+            run_m: number;
+            /**
+             * Format: double
+             * @description Speed of release, m/s.
+             */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description Spin at release, rad/s.
+             */
+            spin_rad_s: number;
+            /**
+             * Format: double
+             * @description Standard deviation of those along the line from the tee to their middle, m.
+             */
+            spread_long_m: number;
+            /**
+             * Format: double
+             * @description And across it, m.
+             */
+            spread_wide_m: number;
+            /**
+             * Format: double
+             * @description How far it first goes to the side to which this throw does not fade, m.
+             */
+            swing_m: number;
+            /** @description Whether that side is the left. */
+            swings_left: boolean;
+            /**
+             * Format: double
+             * @description Time in the air, s.
+             */
+            time_s: number;
+            /**
+             * Format: double
+             * @description Share of them within 10 m of where the throw itself comes to rest.
+             */
+            within_10_m: number;
+        };
+        /** @description What to fly. */
+        RangeRequest: {
+            /** @description The day. */
+            day?: components["schemas"]["Conditions"];
+            /** @description The ground they come down on. */
+            ground?: components["schemas"]["Ground"];
+            /** @description One to six throws. */
+            throws: components["schemas"]["RangeThrow"][];
+        };
+        /** @description One throw of the range. */
+        RangeThrow: {
+            /** @description What is thrown. */
+            disc: components["schemas"]["RangeDisc"];
+            /** @description Name, for tables. */
+            name?: string;
+            /** @description How. */
+            setting: components["schemas"]["Setting"];
+        };
+        /** @description One thing wrong with a document. */
+        RecordProblem: {
+            /** @description Where, as a path from the top of the document. */
+            at: string;
+            /** @description What was expected and what came. */
+            words: string;
+        };
+        /** @description Everything but the record of changes. */
+        Records: {
+            /** @description The bags, one at least. */
+            bags: components["schemas"]["BagRecord"][];
+            /** @description The shelf. */
+            discs: components["schemas"]["DiscSpec"][];
+            /** @description Settings of lines that are made for the player. */
+            line_settings?: components["schemas"]["LineSettingRecord"][];
+            /** @description The library of moulds. */
+            moulds?: components["schemas"]["MouldSpec"][];
+            /** @description Lines of the player's own. */
+            own_lines?: components["schemas"]["OwnLineRecord"][];
+            player?: components["schemas"]["Player"] | null;
+        };
+        /** @description The document. */
+        RecordsDocument: components["schemas"]["Records"] & {
+            /** @description Always "zinc-kite-records". */
+            format: string;
+            /**
+             * Format: int32
+             * @description Version of the format.
+             */
+            version: number;
+        };
+        /** @description What was put in the place of what. */
+        Restored: {
+            /** @description What there is now. */
+            holds: components["schemas"]["Holds"];
+            /** @description The file that keeps what there was; null if there was none. */
+            kept_in?: string | null;
+        };
+        /** @description One thing wrong with a file. */
+        RowProblem: {
+            /** @description Column at fault; empty where it is the row as a whole. */
+            column: string;
+            /** @description What was expected. */
+            expected: string;
+            /** @description What came. */
+            got: string;
+            /**
+             * Format: int64
+             * @description Line of the file, the header being 1.
+             */
+            line: number;
+        };
+        /** @description What becomes of a row. */
+        RowVerdict: {
+            /** @description Whether it can be imported. */
+            good: boolean;
+            /**
+             * Format: int64
+             * @description Line of the file, the header being 1.
+             */
+            line: number;
+            /** @description What it is a row of, by name; empty if it has none. */
+            name: string;
+            /** @description What was read, or what is wrong, in words. */
+            words: string;
+        };
+        /** @description A disc on the ladder. */
+        Rung: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description At full controlled power, m.
+             */
+            full_m: number;
+            /**
+             * Format: double
+             * @description How far it goes soft, flat, m.
+             */
+            soft_m: number;
+            /**
+             * Format: double
+             * @description At three-quarter power, m.
+             */
+            three_quarter_m: number;
+        };
+        /** @description Standard deviations of the release errors in one style, at three quarters of full power. */
+        Scatter: {
+            /**
+             * Format: double
+             * @description Aim, degrees, 0.2 to 15.
+             */
+            aim_deg: number;
+            /**
+             * Format: double
+             * @description Hyzer, degrees, 0.2 to 20.
+             */
+            hyzer_deg: number;
+            /**
+             * Format: double
+             * @description Launch, degrees, 0.2 to 15.
+             */
+            launch_deg: number;
+            /**
+             * Format: double
+             * @description Nose, degrees, 0.2 to 15.
+             */
+            nose_deg: number;
+            /**
+             * Format: double
+             * @description Speed, percent of itself, 0.2 to 20.
+             */
+            speed_pct: number;
+        };
+        /**
+         * @description Which pegs the player wants filled in a slot.
+         * @enum {string}
+         */
+        School: "three" | "five" | "beginner" | "lean";
+        /** @description What a player says of the weather at home. */
+        Season: {
+            /**
+             * @description Where the wind mostly comes from.
+             * @default none
+             */
+            prevailing: components["schemas"]["Prevailing"];
+            /**
+             * Format: double
+             * @description Share of throws made in the wet, 0 to 0.9.
+             * @default 0
+             */
+            wet_share: number;
+            /**
+             * @description How windy it is.
+             * @default ordinary
+             */
+            windiness: components["schemas"]["Windiness"];
+        };
+        /** @description A line over the season. */
+        SeasonLine: {
+            /** @description Each weather. */
+            by_weather: components["schemas"]["WeatherCell"][];
+            /**
+             * Format: double
+             * @description Share of throws that make it, with the best disc in every weather, 0 to 1.
+             */
+            chance: number;
+            /**
+             * Format: double
+             * @description The same with the best disc that anybody could have.
+             */
+            ideal: number;
+            ideal_numbers?: components["schemas"]["Numbers"] | null;
+            /**
+             * Format: double
+             * @description What that disc would save on this line, strokes.
+             */
+            ideal_saves_strokes: number;
+            /** @description The line. */
+            key: string;
+            /**
+             * Format: double
+             * @description What the bag leaves on it in a round, strokes.
+             */
+            leaves_strokes: number;
+            /** @description Its name. */
+            name: string;
+            /** @description Why, in words with figures. */
+            reason: string;
+            /** @description How the bag stands on it. */
+            standing: components["schemas"]["Standing"];
+        };
+        /** @description The judgement for the season. */
+        SeasonVerdict: {
+            /** @description Every other disc of the shelf, were it carried beside them. */
+            beside: components["schemas"]["Worth"][];
+            /** @description What to fix, rules first, then by strokes saved; at most seven. */
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Format: double
+             * @description What ideal discs would leave.
+             */
+            ideal_leaves_strokes: number;
+            /**
+             * Format: double
+             * @description What the bag leaves on its lines in a round, strokes.
+             */
+            leaves_strokes: number;
+            /** @description Every line that counts. */
+            lines: components["schemas"]["SeasonLine"][];
+            /**
+             * Format: double
+             * @description What all discs of the shelf together would leave.
+             */
+            shelf_leaves_strokes: number;
+            /** @description Each slot. */
+            slots: components["schemas"]["SlotState"][];
+            /** @description The best of the shelf one by one, each the disc that saves most beside those before it. */
+            steps: components["schemas"]["Step"][];
+            /** @description The weathers, and how often each comes. */
+            weathers: components["schemas"]["Weather"][];
+            /** @description Every carried disc. */
+            worths: components["schemas"]["Worth"][];
+        };
+        /** @description Whether a password is asked for, and whether it was given. */
+        Session: {
+            /** @description Whether this browser may come in. */
+            admitted: boolean;
+            /** @description Whether this program asks for a password. */
+            locked: boolean;
+        };
+        /** @description How a throw leaves the hand, as dials set it. */
+        Setting: {
+            /**
+             * Format: double
+             * @description Aim from straight ahead, degrees, left positive, −60 to 60.
+             */
+            aim_deg: number;
+            conditions?: components["schemas"]["Conditions"] | null;
+            hand?: components["schemas"]["Hand"] | null;
+            /**
+             * Format: double
+             * @description Hyzer, degrees, −130 to 130; negative is anhyzer.
+             */
+            hyzer_deg: number;
+            /**
+             * Format: double
+             * @description Launch, degrees, −20 to 75.
+             */
+            launch_deg: number;
+            /**
+             * Format: double
+             * @description Nose, degrees, −25 to 30.
+             */
+            nose_deg: number;
+            /**
+             * Format: double
+             * @description Share of the speed at which the player throws this disc with control, 0.2 to 1.2.
+             */
+            power: number;
+            /**
+             * Format: double
+             * @description Speed of release, m/s, 3 to 45, whatever the player's arm; absent for what `power` gives.
+             */
+            speed_m_s?: number | null;
+            /**
+             * Format: double
+             * @description Spin as a share of what the style usually gives at this speed, 0.3 to 1.7.
+             */
+            spin: number;
+            /** @description Style. */
+            style: components["schemas"]["Style"];
+        };
+        /** @description Discs. */
+        Several: {
+            /** @description Which. */
+            disc_ids: components["schemas"]["DiscId"][];
+        };
+        /** @description The sheet of a disc. */
+        Sheet: {
+            /** @description The sum. */
+            as_thrown: components["schemas"]["AsThrown"];
+            /** @description The disc. */
+            disc: components["schemas"]["Disc"];
+            /** @description Flat at full, three-quarter and soft power. */
+            flights: components["schemas"]["PowerFlight"][];
+            /** @description Lines it does best, at most six. */
+            good_lines: components["schemas"]["GoodLine"][];
+            /** @description What the player's school has against it. */
+            objections: components["schemas"]["Objection"][];
+            /** @description As it sits on the board. */
+            puck: components["schemas"]["Puck"];
+            /** @description Its slot. */
+            slot: components["schemas"]["Slot"];
+        };
+        /** @description A disc with what follows from what is known of it. */
+        ShelfDisc: components["schemas"]["Disc"] & {
+            /** @description What the technical standards would not allow of it, in words. */
+            against_standard: string[];
+            /** @description Whether it could be carried to the next round. */
+            at_hand: boolean;
+            /** @description What of it does not feel as the player likes, in words. */
+            feels_off: string[];
+            /** @description The lane it belongs to. */
+            slot: components["schemas"]["Slot"];
+            /**
+             * Format: double
+             * @description Share of all possible wear, 0 to 1.
+             */
+            wear_share: number;
+        };
+        /**
+         * @description How repeatable the player's release is.
+         * @enum {string}
+         */
+        Skill: "beginner" | "club" | "advanced" | "top";
+        /**
+         * @description A place in the bag by what the disc is for, slow to fast.
+         * @enum {string}
+         */
+        Slot: "putter" | "mid_range" | "fairway" | "control" | "distance" | "utility";
+        /** @description A school of its own for one slot. */
+        SlotSchool: {
+            /** @description Its school. */
+            school: components["schemas"]["School"];
+            /** @description The slot. */
+            slot: components["schemas"]["Slot"];
+        };
+        /** @description How the lines of a slot stand. */
+        SlotState: {
+            /** @description Lines without a good answer. */
+            gap: number;
+            /**
+             * Format: double
+             * @description What the bag leaves on them in a round, strokes.
+             */
+            leaves_strokes: number;
+            /** @description Lines made. */
+            made: number;
+            /** @description The slot. */
+            slot: components["schemas"]["Slot"];
+            /** @description Lines that hang on one disc. */
+            thin: number;
+        };
+        /** @description A place for a disc. */
+        Socket: {
+            /** @description Discs on it. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description Name for people. */
+            label: string;
+            /**
+             * Format: double
+             * @description Left end of its window, degrees, true left positive.
+             */
+            left_deg: number;
+            /** @description What a disc on it does. */
+            meaning: string;
+            /** @description The peg. */
+            peg: components["schemas"]["Peg"];
+            /**
+             * Format: double
+             * @description Right end.
+             */
+            right_deg: number;
+            /** @description Whether this slot wants it filled. */
+            wanted: boolean;
+            /** @description Why not, where the player's school would have it but this arm has no use for it. */
+            why_not?: string | null;
+        };
+        /** @description One thing the standards ask. */
+        StandardCheck: {
+            /** @description Whether it holds; absent if a measure is not known. */
+            ok?: boolean | null;
+            /** @description What. */
+            what: string;
+            /** @description The figures, in words. */
+            words: string;
+        };
+        /**
+         * @description How the bag stands on a line over the season, against what can be had.
+         * @enum {string}
+         */
+        Standing: "made" | "thin" | "gap" | "beyond_arm" | "off";
+        /**
+         * @description Where a disc is in its life. Whether it is carried is for each bag to say.
+         * @enum {string}
+         */
+        Status: "ready" | "spare" | "seasoning" | "trial" | "resting" | "lent" | "lost" | "retired";
+        /** @description One more disc. */
+        Step: {
+            /** @description Which. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description What so many of the shelf's discs leave in a round, strokes.
+             */
+            leaves_strokes: number;
+        };
+        /**
+         * @description How stiff a disc feels.
+         * @enum {string}
+         */
+        Stiffness: "soft" | "medium" | "stiff";
+        /**
+         * @description The way of throwing.
+         * @enum {string}
+         */
+        Style: "backhand" | "forehand" | "thumber" | "tomahawk" | "putt";
+        /** @description How many of a hundred throws are made in a style, putts aside. */
+        StyleShare: {
+            /**
+             * Format: double
+             * @description Percent of the throws, 0 to 100.
+             */
+            pct: number;
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+        };
+        /**
+         * @description How easily one can be had.
+         * @enum {string}
+         */
+        Supply: "ready" | "hard_to_find" | "out_of_production";
+        /** @description Every carried disc on every line today. */
+        Table: {
+            /** @description Carried discs, slow to fast: the columns. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description Every line. */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /** @description A line of the table. */
+        TableRow: {
+            best?: components["schemas"]["Cell"] | null;
+            /** @description Every carried disc in the order of the columns; chance 0 on a line that is switched off or that the disc is not for. */
+            cells: components["schemas"]["Cell"][];
+            /** @description Key of the line. */
+            line_key: string;
+            second?: components["schemas"]["Cell"] | null;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_Bag: (components["schemas"]["BagSpec"] & {
+            /** @description What is in it. */
+            carried: components["schemas"]["Carried"][];
+            /** @description Identity. */
+            id: components["schemas"]["BagId"];
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_LibraryMould: (components["schemas"]["Mould"] & {
+            /** @description How many of it are on the shelf. */
+            discs: number;
+            /** @description The lane its discs belong to. */
+            slot: components["schemas"]["Slot"];
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_Line: (components["schemas"]["LineSpec"] & {
+            /** @description Whether it counts. */
+            enabled: boolean;
+            /** @description Whether a template made it for this player's distances. */
+            generated: boolean;
+            /** @description Identity: a template's key or `own-` and a number. */
+            key: string;
+            /** @description Whether it is in a style that the player does not throw, so that it does not count however it is set. */
+            spared?: boolean;
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_PlayerSheet: (components["schemas"]["Player"] & {
+            /** @description How fast the arm throws in each style, and from what that is known. */
+            arms: components["schemas"]["ArmReport"][];
+            /** @description Whether the player has been saved yet; else these are starting values. */
+            saved: boolean;
+            /** @description Scatter that is used in each style: the player's own, else what the skill tells. */
+            scatter_used: components["schemas"]["OwnScatter"][];
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_Records: {
+            /** @description Where browsers on other machines reach this program, the first the one in the QR code; none if only this machine does. */
+            addresses: string[];
+            /**
+             * Format: int64
+             * @description Its size, bytes.
+             */
+            bytes: number;
+            /** @description The daily copies, the latest first. */
+            copies: components["schemas"]["Copy"][];
+            /** @description Folder of the daily copies. */
+            copies_in?: string | null;
+            /** @description Version of its format. */
+            format: number;
+            /** @description What is in it. */
+            holds: components["schemas"]["Holds"];
+            /** @description The file; null if they are only in memory. */
+            path?: string | null;
+        } & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_ShelfDisc: (components["schemas"]["Disc"] & {
+            /** @description What the technical standards would not allow of it, in words. */
+            against_standard: string[];
+            /** @description Whether it could be carried to the next round. */
+            at_hand: boolean;
+            /** @description What of it does not feel as the player likes, in words. */
+            feels_off: string[];
+            /** @description The lane it belongs to. */
+            slot: components["schemas"]["Slot"];
+            /**
+             * Format: double
+             * @description Share of all possible wear, 0 to 1.
+             */
+            wear_share: number;
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description What a step did to one thing. */
+        ThingChange: {
+            /** @description What differs, the things that were only added or removed without it. */
+            fields: components["schemas"]["FieldChange"][];
+            /** @description Which, in words. */
+            thing: string;
+        };
+        /**
+         * @description What makes losing a disc worse, or better, than its price.
+         * @enum {string}
+         */
+        Tie: "sentimental" | "hard_to_replace" | "water_disc";
+        /**
+         * @description Shape of the top.
+         * @enum {string}
+         */
+        Top: "flat" | "neutral" | "domed";
+        /** @description Two discs that this player cannot tell apart. */
+        TwinPair: {
+            /** @description One. */
+            a: components["schemas"]["DiscId"];
+            /** @description The other. */
+            b: components["schemas"]["DiscId"];
+            /** @description Whether one of them is marked as spare. */
+            on_purpose: boolean;
+            /**
+             * Format: double
+             * @description Overlap of their clouds, 0 to 1.
+             */
+            overlap: number;
+        };
+        /**
+         * @description Units that screens show; everything is stored in SI.
+         * @enum {string}
+         */
+        Units: "metric" | "imperial";
+        /**
+         * @description What a disc is carried for.
+         * @enum {string}
+         */
+        Use: "throwing" | "putting" | "utility";
+        /** @description Throws that differ in one thing. */
+        Variation: {
+            /** @description Which of them is the one that was given. */
+            own: number;
+            /** @description The settings, from least to most. */
+            settings: components["schemas"]["Setting"][];
+        };
+        /**
+         * @description What a comparison can change.
+         * @enum {string}
+         */
+        Vary: "power" | "hyzer_deg" | "launch_deg" | "nose_deg" | "aim_deg" | "spin" | "wind";
+        /** @description What to change in which throw. */
+        VaryRequest: {
+            /** @description The day, where the throw has none of its own. */
+            day?: components["schemas"]["Conditions"];
+            /** @description The throw. */
+            setting: components["schemas"]["Setting"];
+            /** @description What is to differ. */
+            what: components["schemas"]["Vary"];
+        };
+        /** @description The bag laid out lane by lane. */
+        Walk: {
+            /** @description The lanes, slow first or fast first as the player goes about it. */
+            lanes: components["schemas"]["WalkLane"][];
+            /** @description The putting set. */
+            putting: components["schemas"]["PuttingSet"];
+        };
+        /** @description A disc of the lane and where it sits. */
+        WalkDisc: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Whether the lane has no disc on that peg yet. */
+            fills: boolean;
+            /** @description What the player's school has against it. */
+            objections: components["schemas"]["Objection"][];
+            peg?: components["schemas"]["Peg"] | null;
+        };
+        /** @description One lane of the walk. */
+        WalkLane: {
+            /** @description Carried discs. */
+            here: components["schemas"]["WalkDisc"][];
+            /** @description Name for people. */
+            label: string;
+            /** @description The lines that ask for its discs. */
+            line_keys: string[];
+            /** @description Its pegs, the most stable first; none for putting and special jobs. */
+            pegs: components["schemas"]["WalkPeg"][];
+            /** @description What to think of. */
+            question: string;
+            /** @description Discs of the shelf that could be carried, those first that fill an empty peg, those last that the school would not carry. */
+            shelf: components["schemas"]["WalkDisc"][];
+            /** @description The lane of the board that it is, or is a part of. */
+            slot: components["schemas"]["Slot"];
+            /** @description Which. */
+            step: components["schemas"]["WalkStep"];
+        };
+        /** @description A peg of the lane. */
+        WalkPeg: {
+            /** @description Carried discs of the lane on it. */
+            disc_ids: components["schemas"]["DiscId"][];
+            /** @description Name for people. */
+            label: string;
+            /** @description The line that asks for it. */
+            line_key: string;
+            /** @description What a disc on it does. */
+            meaning: string;
+            /** @description The peg. */
+            peg: components["schemas"]["Peg"];
+            /** @description Whether this lane wants it filled at this arm. */
+            wanted: boolean;
+            /** @description Why not, where the player's school would have it but this arm has no use for it. */
+            why_not?: string | null;
+        };
+        /**
+         * @description A lane of the walk.
+         * @enum {string}
+         */
+        WalkStep: "putting_set" | "throwing_putters" | "mid_ranges" | "fairways" | "control_drivers" | "distance_drivers" | "utility";
+        /** @description Wear on a disc: counted throws where there is a count, else the grade. */
+        Wear: {
+            /** @description Condition by eye; counts while `throws` is absent. */
+            grade: components["schemas"]["Grade"];
+            /**
+             * Format: int32
+             * @description Hits on trees or other hard things; each counts as ten throws.
+             */
+            hard_hits?: number;
+            /**
+             * Format: int32
+             * @description Throws so far, if kept.
+             */
+            throws?: number | null;
+        };
+        /** @description A weather of the season. */
+        Weather: {
+            /** @description The day it is. */
+            conditions: components["schemas"]["Conditions"];
+            /** @description Its kind. */
+            kind: components["schemas"]["WeatherKind"];
+            /**
+             * Format: double
+             * @description How often it comes, 0 to 1.
+             */
+            share: number;
+        };
+        /** @description A line in one weather. */
+        WeatherCell: {
+            best?: components["schemas"]["Cell"] | null;
+            /**
+             * Format: double
+             * @description The best that any disc does, 0 to 1.
+             */
+            ideal: number;
+            /** @description The weather. */
+            kind: components["schemas"]["WeatherKind"];
+            second?: components["schemas"]["Cell"] | null;
+            /** @description How the bag stands in it. */
+            standing: components["schemas"]["Standing"];
+        };
+        /**
+         * @description A kind of weather.
+         * @enum {string}
+         */
+        WeatherKind: "calm" | "ahead" | "behind" | "left" | "right" | "wet";
+        /**
+         * @description How windy home is.
+         * @enum {string}
+         */
+        Windiness: "sheltered" | "ordinary" | "open" | "coast";
+        /** @description What a disc is worth in the bag, or would be. */
+        Worth: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Its jobs, the dearest first. */
+            jobs: components["schemas"]["Job"][];
+            /**
+             * Format: double
+             * @description What the bag loses in a round without it, strokes.
+             */
+            missed_strokes: number;
+            /**
+             * Format: double
+             * @description The work it does in a round, strokes: its part of what the bag saves.
+             */
+            shared_strokes: number;
+            /** @description The same in a word or two; empty if it neither has a job nor shares one. */
+            short: string;
+            /** @description What it is for, in words. */
+            words: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  list_bags: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Bag'][]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_bag: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewBag']
-      }
-    }
-    responses: {
-      201: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Bag']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_bag: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Bag']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  save_bag: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['BagSpec']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Bag']
-        }
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  delete_bag: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_analysis: {
-    parameters: {
-      query?: {
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Analysis']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_backups: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Backup'][]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  pack_backups: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A new bag of the likest discs at home */
-      201: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Bag']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_board: {
-    parameters: {
-      query?: {
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Board']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  compare_bags: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-        other: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Comparison']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  ghosts: {
-    parameters: {
-      query?: {
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Ghosts'][]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_ladder: {
-    parameters: {
-      query?: {
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Ladder'][]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_line_sheet: {
-    parameters: {
-      query?: {
-        disc_id?: number
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path: {
-        id: number
-        key: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LineSheet']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  move_discs: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Moves']
-      }
-    }
-    responses: {
-      /** @description The bag after it */
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Bag']
-        }
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  preview: {
-    parameters: {
-      query?: {
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path: {
-        id: number
-        disc: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Preview']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_season: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SeasonVerdict']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_table: {
-    parameters: {
-      query?: {
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Table']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_walk: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Walk']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_chance: {
-    parameters: {
-      query: {
-        disc_id: number
-        line_key: string
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ChanceSheet']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  list_changes: {
-    parameters: {
-      query?: {
-        /** @description Only steps before this one. */
-        before?: number
-        /** @description So many at most, 1 to 200. */
-        most?: number
-        /** @description Only what was done to this disc. */
-        disc_id?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Changes']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  redo: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The step undone last, done again */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Change']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  undo: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The latest step that held, undone */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Change']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  redo_change: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The step, done again */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Change']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  undo_change: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The step, undone */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Change']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_records: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Records']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  address_code: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description QR code of the first address */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'image/svg+xml': string
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  back_up: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Everything, as one database file */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/vnd.sqlite3': number[]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  preview_copy: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description What a daily copy holds */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Holds']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  restore_copy: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the records that this replaces */
-        'If-Match': string
-      }
-      path: {
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Everything is as in the copy; what there was is kept in a file */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Restored']
-        }
-      }
-      /** @description Another window has changed something meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  preview_backup: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/vnd.sqlite3': number[]
-      }
-    }
-    responses: {
-      /** @description What a backup holds; nothing is changed */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Holds']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  restore_backup: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the records that this replaces */
-        'If-Match': string
-      }
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/vnd.sqlite3': number[]
-      }
-    }
-    responses: {
-      /** @description Everything is as in the backup; what there was is kept in a file */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Restored']
-        }
-      }
-      /** @description Another window has changed something meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  list_discs: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_ShelfDisc'][]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_disc: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DiscSpec']
-      }
-    }
-    responses: {
-      201: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_ShelfDisc']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_disc: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_ShelfDisc']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  save_disc: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DiscSpec']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_ShelfDisc']
-        }
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  delete_disc: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  copy_disc: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Copies']
-      }
-    }
-    responses: {
-      /** @description The copies, with names of their own */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Added']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  disc_sheet: {
-    parameters: {
-      query?: {
-        /** @description Mean wind at 10 m, m/s. */
-        wind_m_s?: number
-        /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
-        wind_from_deg?: number
-        /** @description Gusts: standard deviation of the wind, m/s. */
-        gust_m_s?: number
-        /** @description Share of the usual arm speed. */
-        power?: number
-        /** @description Temperature, °C; absent for what is usual at home. */
-        temperature_c?: number
-        /** @description Altitude, m; absent for that of home. */
-        altitude_m?: number
-        /** @description Relative humidity, 0 to 1. */
-        humidity?: number
-        /** @description Whether hands, discs and tees are wet. */
-        wet?: boolean
-        /** @description Style, if not the player's strong one. */
-        style?: components['schemas']['Style']
-      }
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DiscSheet']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  health: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Health']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  list_lines: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Line'][]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_line: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['LineSpec']
-      }
-    }
-    responses: {
-      201: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Line']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  usual_lines: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The line that a form for a new one starts from, for each style */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LineSpec'][]
-        }
-      }
-    }
-  }
-  get_line: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        key: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Line']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  save_line: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        key: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['LineSpec']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Line']
-        }
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  delete_line: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        key: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The line as it came, which the deleted one had replaced */
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Line']
-        }
-      }
-      /** @description There is no such line any more */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  set_line: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        key: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['LineSetting']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_Line']
-        }
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  list_moulds: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_LibraryMould'][]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_mould: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['MouldSpec']
-      }
-    }
-    responses: {
-      201: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_LibraryMould']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  export_moulds: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  import_moulds: {
-    parameters: {
-      query?: {
-        /** @description Only look: say what would become of each row and import nothing. */
-        preview?: boolean
-        /** @description Import the good rows and leave the bad ones; without it nothing is imported if a row is bad. */
-        accept_good?: boolean
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'text/csv': string
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ImportReport']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_mould: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_LibraryMould']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  save_mould: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['MouldSpec']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_LibraryMould']
-        }
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  delete_mould: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  list_plastics: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlasticFacts'][]
-        }
-      }
-    }
-  }
-  get_player: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_PlayerSheet']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  save_player: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the version that this is made from */
-        'If-Match': string
-      }
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Player']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          /** @description Entity tag of this version */
-          ETag?: string
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Tagged_PlayerSheet']
-        }
-      }
-      /** @description Another window has changed it meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  fly_range: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RangeRequest']
-      }
-    }
-    responses: {
-      /** @description A flight for each throw, in their order */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RangeFlight'][]
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  export_range: {
-    parameters: {
-      query: {
-        /** @description Figures of each throw, or the points of their paths. */
-        table: 'figures' | 'paths'
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RangeRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  usual_settings: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The setting from which each style is usually thrown */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Setting'][]
-        }
-      }
-    }
-  }
-  vary_setting: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['VaryRequest']
-      }
-    }
-    responses: {
-      /** @description Six throws that differ in one thing */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Variation']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  import_records: {
-    parameters: {
-      query?: never
-      header: {
-        /** @description Entity tag of the records that this replaces */
-        'If-Match': string
-      }
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RecordsDocument']
-      }
-    }
-    responses: {
-      /** @description Everything is as in the document; one step of the record, which can be undone */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Holds']
-        }
-      }
-      /** @description Another window has changed something meanwhile: both versions */
-      412: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No If-Match was sent */
-      428: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  export_records: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Everything, as one document */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RecordsDocument']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  records_schema: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description JSON Schema of the records, draft 2020-12 */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/schema+json': unknown
-        }
-      }
-    }
-  }
-  preview_records: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RecordsDocument']
-      }
-    }
-    responses: {
-      /** @description What a document holds; nothing is changed */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Holds']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_season_progress: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description How far the latest judgement of a season has come */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Progress']
-        }
-      }
-    }
-  }
-  get_session: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  log_in: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Password']
-      }
-    }
-    responses: {
-      /** @description Logged in; the session is a cookie */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  log_out: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  export_shelf: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_line_of_discs: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewLine']
-      }
-    }
-    responses: {
-      /** @description The discs of the line, added all in one step */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Added']
-        }
-      }
-      /** @description The line names no discs: why */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  change_discs: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ChangeOfSeveral']
-      }
-    }
-    responses: {
-      /** @description All are changed, in one step */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  delete_discs: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Several']
-      }
-    }
-    responses: {
-      /** @description All are deleted, in one step */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Done']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  import_shelf: {
-    parameters: {
-      query?: {
-        /** @description Only look: say what would become of each row and import nothing. */
-        preview?: boolean
-        /** @description Import the good rows and leave the bad ones; without it nothing is imported if a row is bad. */
-        accept_good?: boolean
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'text/csv': string
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ImportReport']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  read_line: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewLine']
-      }
-    }
-    responses: {
-      /** @description The line as it is read; nothing is added */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Entry']
-        }
-      }
-      default: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
+    list_bags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Bag"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_bag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBag"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Bag"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_bag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Bag"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_bag: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BagSpec"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Bag"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_bag: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_analysis: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Analysis"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backup"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pack_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A new bag of the likest discs at home */
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Bag"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_board: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_bags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ghosts: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ghosts"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_ladder: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ladder"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_line_sheet: {
+        parameters: {
+            query?: {
+                disc_id?: number;
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineSheet"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_discs: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Moves"];
+            };
+        };
+        responses: {
+            /** @description The bag after it */
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Bag"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+                disc: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonVerdict"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_table: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_walk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_chance: {
+        parameters: {
+            query: {
+                disc_id: number;
+                line_key: string;
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChanceSheet"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_changes: {
+        parameters: {
+            query?: {
+                /** @description Only steps before this one. */
+                before?: number;
+                /** @description So many at most, 1 to 200. */
+                most?: number;
+                /** @description Only what was done to this disc. */
+                disc_id?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The step undone last, done again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The latest step that held, undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The step, done again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The step, undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Records"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    address_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description QR code of the first address */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    back_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything, as one database file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.sqlite3": number[];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What a daily copy holds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_copy: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the records that this replaces */
+                "If-Match": string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything is as in the copy; what there was is kept in a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            /** @description Another window has changed something meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/vnd.sqlite3": number[];
+            };
+        };
+        responses: {
+            /** @description What a backup holds; nothing is changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_backup: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the records that this replaces */
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/vnd.sqlite3": number[];
+            };
+        };
+        responses: {
+            /** @description Everything is as in the backup; what there was is kept in a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            /** @description Another window has changed something meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShelfDisc"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_disc: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscSpec"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShelfDisc"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_disc: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShelfDisc"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_disc: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscSpec"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShelfDisc"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_disc: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_disc: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Copies"];
+            };
+        };
+        responses: {
+            /** @description The copies, with names of their own */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    disc_sheet: {
+        parameters: {
+            query?: {
+                /** @description Mean wind at 10 m, m/s. */
+                wind_m_s?: number;
+                /** @description Where it blows from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right. */
+                wind_from_deg?: number;
+                /** @description Gusts: standard deviation of the wind, m/s. */
+                gust_m_s?: number;
+                /** @description Share of the usual arm speed. */
+                power?: number;
+                /** @description Temperature, °C; absent for what is usual at home. */
+                temperature_c?: number;
+                /** @description Altitude, m; absent for that of home. */
+                altitude_m?: number;
+                /** @description Relative humidity, 0 to 1. */
+                humidity?: number;
+                /** @description Whether hands, discs and tees are wet. */
+                wet?: boolean;
+                /** @description Style, if not the player's strong one. */
+                style?: components["schemas"]["Style"];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscSheet"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Line"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineSpec"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    usual_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The line that a form for a new one starts from, for each style */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineSpec"][];
+                };
+            };
+        };
+    };
+    get_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_line: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineSpec"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_line: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The line as it came, which the deleted one had replaced */
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            /** @description There is no such line any more */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_line: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineSetting"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_Line"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_moulds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_LibraryMould"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_mould: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MouldSpec"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_LibraryMould"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_moulds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_moulds: {
+        parameters: {
+            query?: {
+                /** @description Only look: say what would become of each row and import nothing. */
+                preview?: boolean;
+                /** @description Import the good rows and leave the bad ones; without it nothing is imported if a row is bad. */
+                accept_good?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_mould: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_LibraryMould"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_mould: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MouldSpec"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_LibraryMould"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_mould: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_plastics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlasticFacts"][];
+                };
+            };
+        };
+    };
+    get_player: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_PlayerSheet"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_player: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Player"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_PlayerSheet"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fly_range: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RangeRequest"];
+            };
+        };
+        responses: {
+            /** @description A flight for each throw, in their order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RangeFlight"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_range: {
+        parameters: {
+            query: {
+                /** @description Figures of each throw, or the points of their paths. */
+                table: "figures" | "paths";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    usual_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The setting from which each style is usually thrown */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setting"][];
+                };
+            };
+        };
+    };
+    vary_setting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VaryRequest"];
+            };
+        };
+        responses: {
+            /** @description Six throws that differ in one thing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Variation"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_records: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the records that this replaces */
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordsDocument"];
+            };
+        };
+        responses: {
+            /** @description Everything is as in the document; one step of the record, which can be undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
+                };
+            };
+            /** @description Another window has changed something meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything, as one document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsDocument"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    records_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description JSON Schema of the records, draft 2020-12 */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": unknown;
+                };
+            };
+        };
+    };
+    preview_records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordsDocument"];
+            };
+        };
+        responses: {
+            /** @description What a document holds; nothing is changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_season_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far the latest judgement of a season has come */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+        };
+    };
+    get_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Password"];
+            };
+        };
+        responses: {
+            /** @description Logged in; the session is a cookie */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_line_of_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLine"];
+            };
+        };
+        responses: {
+            /** @description The discs of the line, added all in one step */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            /** @description The line names no discs: why */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeOfSeveral"];
+            };
+        };
+        responses: {
+            /** @description All are changed, in one step */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Several"];
+            };
+        };
+        responses: {
+            /** @description All are deleted, in one step */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_shelf: {
+        parameters: {
+            query?: {
+                /** @description Only look: say what would become of each row and import nothing. */
+                preview?: boolean;
+                /** @description Import the good rows and leave the bad ones; without it nothing is imported if a row is bad. */
+                accept_good?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLine"];
+            };
+        };
+        responses: {
+            /** @description The line as it is read; nothing is added */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entry"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
 }

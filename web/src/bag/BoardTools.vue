@@ -80,6 +80,7 @@ async function write(file: 'svg' | 'png' | 'print') {
   align-items: center;
 }
 .tools .el-select {
-  flex: 0 1 220px;
+  width: 226px;
+  max-width: 100%;
 }
 </style>

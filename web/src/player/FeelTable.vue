@@ -93,7 +93,6 @@ function likeMould(used: Feel['used'], id: number | typeof EITHER) {
           </td>
           <td v-if="measured.length">
             <el-select
-              :empty-values="[null]"
               :model-value="EITHER"
               placeholder="a mould…"
               :aria-label="`${HAND_USES[used]}: take the measures of a mould`"

@@ -171,7 +171,7 @@ const get = (si: number, quantity: Quantity) => Math.round(10 * unit(units.value
           />
         </label>
       </section>
-      <section>
+      <section class="roomy">
         <h2>The school</h2>
         <SchoolFields v-model="form" v-model:habits="habits" />
       </section>
@@ -199,6 +199,9 @@ section {
   background: var(--panel);
   border: 1px solid var(--rule-soft);
   border-top: 2px solid var(--ink);
+}
+.roomy {
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 360px), 1fr));
 }
 h2,
 .wide {

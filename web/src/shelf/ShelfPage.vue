@@ -106,6 +106,7 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
         <el-option value="all" label="wherever it is" />
         <el-option value="carried" label="carried" />
         <el-option value="home" label="at home" />
+        <el-option value="saves" label="would save strokes" />
         <el-option v-for="(label, value) in STATUSES" :key="value" :value="value" :label="label" />
       </el-select>
       <el-radio-group v-model="view" aria-label="As table or cards" data-test="shelf-view">

@@ -40,6 +40,8 @@ describe('filter', () => {
     expect(ids(chosen(discs, { ...all, status: 'carried' }, known, name))).toEqual([2])
     expect(ids(chosen(discs, { ...all, status: 'home' }, known, name))).toEqual([1, 3])
     expect(ids(chosen(discs, { ...all, peg: 'hook' }, known, name))).toEqual([3])
+    const idle = (id: number) => ({ ...known(id), strokes: id === 3 ? 0.004 : 0.2 })
+    expect(ids(chosen(discs, { ...all, status: 'saves' }, idle, name)), 'one at home that saves').toEqual([1])
   })
 })
 

@@ -1,6 +1,6 @@
 // Which discs the shelf shows, and in what order.
 import type { ShelfDisc } from '@/api/client'
-import { type Keeping, SLOTS, STATUSES } from '@/common/disc'
+import { GRADES, type Keeping, SLOTS, STATUSES, USES } from '@/common/disc'
 
 export type Column = 'name' | 'peg' | 'printed' | 'plastic' | 'mass' | 'wear' | 'slot' | 'status' | 'worth'
 export type Status = Keeping['status']
@@ -16,7 +16,7 @@ const NOTHING: Facts = { carried: false, peg: null, strokes: 0 }
 export interface Filter {
   words: string
   slot: ShelfDisc['slot'] | 'all'
-  status: 'all' | 'carried' | 'home' | Status
+  status: 'all' | 'carried' | 'home' | 'saves' | Status
   peg: string
 }
 export const EVERYTHING: Filter = { words: '', slot: 'all', status: 'all', peg: 'all' }
@@ -42,6 +42,9 @@ export function whereabouts(d: ShelfDisc, carried: { spare: boolean } | undefine
   return status === 'ready' ? 'at home' : STATUSES[status]
 }
 
+/** What saves less is told as nothing. */
+const LEAST_STROKES = 0.005
+
 /** Discs in which every word is found somewhere and that pass every filter. */
 export function chosen(
   discs: readonly ShelfDisc[],
@@ -51,10 +54,13 @@ export function chosen(
 ): ShelfDisc[] {
   const words = filter.words.toLowerCase().split(/\s+/).filter(Boolean)
   return discs.filter((d) => {
-    const { run, place, ties } = d.keeping ?? {}
-    const said = [d.name, d.maker, d.mould, plasticName(d.plastic), d.notes, run, place, ...(ties ?? [])]
+    const { run, place, ties, kept_for } = d.keeping ?? {}
+    const words_of = [SLOTS[d.slot], GRADES[d.wear.grade], USES[d.used_for], STATUSES[statusOf(d)]]
+    const said = [d.name, d.maker, d.mould, plasticName(d.plastic), d.notes, run, place, ...words_of]
+      .concat(ties ?? [])
+      .concat(kept_for ?? [])
     const text = said.join(' ').replaceAll('_', ' ').toLowerCase()
-    const { carried, peg } = known(d.id)
+    const { carried, peg, strokes } = known(d.id)
     return (
       words.every((w) => text.includes(w)) &&
       (filter.slot === 'all' || d.slot === filter.slot) &&
@@ -62,6 +68,7 @@ export function chosen(
       (filter.status === 'all' ||
         (filter.status === 'carried' && carried) ||
         (filter.status === 'home' && !carried && d.at_hand) ||
+        (filter.status === 'saves' && !carried && strokes >= LEAST_STROKES) ||
         filter.status === statusOf(d))
     )
   })

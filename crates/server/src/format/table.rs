@@ -29,8 +29,11 @@ pub struct RowProblem {
     pub got: String,
 }
 
-/// Rows that are told one by one; a file that is not what it should be has something wrong in every row.
+/// Problems that are told one by one; a file that is not what it should be has something wrong in every row.
 const TOLD: usize = 100;
+/// Rows whose verdict is told, and letters of it: a cell can be as long as a file.
+const ROWS_TOLD: usize = 1000;
+const LETTERS: usize = 300;
 
 /// What a file is taken to be written in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
@@ -65,7 +68,7 @@ pub struct RowVerdict {
 pub struct Reading<T> {
     /// The good rows.
     pub things: Vec<T>,
-    /// What becomes of each row, the first [`TOLD`].
+    /// What becomes of each row, the first [`ROWS_TOLD`].
     pub rows: Vec<RowVerdict>,
     /// How many more rows there are.
     pub further_rows: usize,
@@ -103,8 +106,12 @@ impl<T> Reading<T> {
     }
 
     fn tell(&mut self, verdict: RowVerdict) {
-        if self.rows.len() < TOLD {
-            self.rows.push(verdict);
+        if self.rows.len() < ROWS_TOLD {
+            let short = |text: String| match text.char_indices().nth(LETTERS) {
+                Some((end, _)) => format!("{}…", &text[..end]),
+                None => text,
+            };
+            self.rows.push(RowVerdict { name: short(verdict.name), words: short(verdict.words), ..verdict });
         } else {
             self.further_rows += 1;
         }

@@ -38,7 +38,7 @@ pub struct ImportReport {
     imported: usize,
     /// The discs they became.
     disc_ids: Vec<DiscId>,
-    /// What becomes of each row, the first hundred.
+    /// What becomes of each row, the first thousand.
     rows: Vec<RowVerdict>,
     /// How many more rows there are.
     further_rows: usize,
