@@ -30,7 +30,11 @@ const style = computed({
   set: (value) => (chosen.value = value === props.strong ? 'strong' : value),
 })
 const ghost = useInQuery('also', ['none', 'ahead', 'behind', 'worn'])
-const board = useBoard(() => day.conditions, style)
+/** Without a style named it is the board that the rest of the page asks for. */
+const board = useBoard(
+  () => day.conditions,
+  () => (chosen.value === 'strong' ? undefined : chosen.value),
+)
 const ghosts = useGhosts(
   () => day.conditions,
   style,

@@ -1,6 +1,6 @@
 // Keys that work on every screen.
-import { useLocalStorage } from '@vueuse/core'
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { useEventListener, useLocalStorage } from '@vueuse/core'
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useActions } from '@/api/useData'
 
@@ -29,23 +29,22 @@ export const isDialogOpen = () =>
 /** Whether single keys do something: whoever speaks to the machine, or slips, can switch them off (WCAG 2.1.4). */
 export const useLetterKeys = () => useLocalStorage('zinc-kite-letter-keys', true)
 
-export function useShortcuts() {
+/** Listens for single keys, unless they are switched off, something is typed or a dialog is open. */
+export function useSingleKeys(onKey: (event: KeyboardEvent) => void) {
   const letters = useLetterKeys()
+  useEventListener('keydown', (event) => {
+    const isCommand = event.ctrlKey || event.metaKey || event.altKey
+    if (letters.value && !isCommand && !isTyping(event.target) && !isDialogOpen()) onKey(event)
+  })
+}
+
+export function useShortcuts() {
   const router = useRouter()
   const actions = useActions()
   const helpOpen = ref(false)
   let going = false
 
   function onKey(event: KeyboardEvent) {
-    if (
-      !letters.value ||
-      isTyping(event.target) ||
-      isDialogOpen() ||
-      event.ctrlKey ||
-      event.metaKey ||
-      event.altKey
-    )
-      return
     if (going) {
       going = false
       const path = GO[event.key]
@@ -65,7 +64,6 @@ export function useShortcuts() {
     }
   }
 
-  onMounted(() => window.addEventListener('keydown', onKey))
-  onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+  useSingleKeys(onKey)
   return { helpOpen }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Throws side by side: what they do, and what one change to them does.
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, type RangeRequest, type RangeThrow, take, type Vary } from '@/api/client'
 import DayDials from '@/common/DayDials.vue'
 import FlightPlan from '@/common/FlightPlan.vue'
@@ -12,7 +12,7 @@ import ExportMenu from '@/range/ExportMenu.vue'
 import RangeTable from '@/range/RangeTable.vue'
 import ThrowDials from '@/range/ThrowDials.vue'
 import { useBag, useDiscs, usePlayer, useUnits } from '@/api/useData'
-import { isDialogOpen, isTyping, useLetterKeys } from '@/common/useShortcuts'
+import { useSingleKeys } from '@/common/useShortcuts'
 import { GROUNDS, STYLES } from '@/lines/line'
 import { CHANGES, DIALS, letter } from '@/range/range'
 import type { Flight } from '@/common/scene'
@@ -175,17 +175,7 @@ async function vary() {
 }
 watch(what, vary)
 
-const letters = useLetterKeys()
-function onKey(event: KeyboardEvent) {
-  if (
-    !letters.value ||
-    isTyping(event.target) ||
-    isDialogOpen() ||
-    event.ctrlKey ||
-    event.metaKey ||
-    event.altKey
-  )
-    return
+useSingleKeys((event) => {
   const digit = Number(event.key)
   if (digit >= 1 && digit <= range.throws.length) range.choose(digit - 1)
   else if (event.key === 'n') add()
@@ -193,9 +183,7 @@ function onKey(event: KeyboardEvent) {
   else if (event.key === 'c') copying.value = true
   else return
   event.preventDefault()
-}
-onMounted(() => window.addEventListener('keydown', onKey))
-onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+})
 </script>
 
 <template>
