@@ -166,7 +166,8 @@ fn names_are_one_whatever_their_case_or_writing() {
 
 #[test]
 fn a_file_that_is_no_text_is_told_so_by_its_line() {
-    let reading = zinc_kite::format::shelf_csv::read_bytes(b"name,maker\nCorb\xc3\xa9l \xe9,Saltmarsh\n", &[]);
+    let reading =
+        zinc_kite::format::shelf_csv::read_bytes(b"name,maker\nCorb\xc3\xa9l \xe9,Saltmarsh\n", &[]);
     assert!(reading.things.is_empty());
     assert_eq!(reading.problems.len(), 1);
     assert_eq!((reading.problems[0].line, reading.problems[0].got.as_str()), (2, "the byte 0xe9"));

@@ -1,6 +1,8 @@
 //! What a player's school has against a disc, and what a further mould costs: the player's own policy, beside what the flights
 //! say.
 
+use std::collections::HashMap;
+
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -10,6 +12,7 @@ use crate::disc::plastic::Plastic;
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::need::peg::FIVE_PEG_EDGES;
 use crate::thrower::player::{Player, School};
+use crate::verdict::board::Puck;
 use crate::words::degrees;
 
 /// What a school has against a disc.
@@ -65,29 +68,71 @@ pub fn objections(player: &Player, disc: &Disc, finish_deg: f64) -> Vec<Objectio
     }
 }
 
-/// What the player's policy takes off what some discs save, strokes a round: every mould beyond the first, and every disc
-/// that the school would rather not have.
-pub(crate) fn policy_strokes(
-    player: &Player,
-    shelf: &[Disc],
-    ids: &[DiscId],
-    finish_deg: impl Fn(DiscId) -> f64,
-) -> f64 {
-    let discs: Vec<&Disc> = shelf.iter().filter(|d| ids.contains(&d.id)).collect();
-    let rather_not = |d: &&&Disc| objections(player, d, finish_deg(d.id)).iter().any(|o| !o.firm);
-    moulds_strokes(player, moulds(discs.iter().copied()))
-        + RATHER_NOT_STROKES * discs.iter().filter(rather_not).count() as f64
+/// What the player's policy has against each disc of a shelf, looked up once: findings try thousands of changes.
+pub(crate) struct Policy {
+    mould_strokes: f64,
+    of: HashMap<DiscId, Stance>,
+}
+
+/// What it says of one disc.
+struct Stance {
+    /// Which mould, numbered.
+    mould: usize,
+    refused: bool,
+    rather_not: bool,
+}
+
+impl Policy {
+    /// Of every disc of a shelf, whose pucks lie in its order.
+    pub(crate) fn of(player: &Player, shelf: &[Disc], pucks: &[Puck]) -> Policy {
+        let mut moulds: HashMap<(String, String), usize> = HashMap::new();
+        let stance = |(disc, puck): (&Disc, &Puck)| {
+            let next = moulds.len();
+            let objections = objections(player, disc, puck.bend.finish_deg);
+            let stance = Stance {
+                mould: *moulds.entry(mould_of(disc)).or_insert(next),
+                refused: objections.iter().any(|o| o.firm),
+                rather_not: objections.iter().any(|o| !o.firm),
+            };
+            (disc.id, stance)
+        };
+        let of = shelf.iter().zip(pucks).map(stance).collect();
+        Policy { mould_strokes: player.habits.mould_strokes, of }
+    }
+
+    /// Whether the player's school would not carry a disc at all.
+    pub(crate) fn refuses(&self, id: DiscId) -> bool {
+        self.of.get(&id).is_some_and(|s| s.refused)
+    }
+
+    /// What is taken off what some discs save, strokes a round: for every mould beyond the first, and for every disc that the
+    /// school would rather not have.
+    pub(crate) fn takes_off(&self, ids: &[DiscId]) -> f64 {
+        let known = || ids.iter().filter_map(|id| self.of.get(id));
+        let mut moulds: Vec<usize> = known().map(|s| s.mould).collect();
+        moulds.sort_unstable();
+        moulds.dedup();
+        let rather_not = known().filter(|s| s.rather_not).count();
+        beyond_the_first(self.mould_strokes, moulds.len()) + RATHER_NOT_STROKES * rather_not as f64
+    }
+}
+
+fn mould_of(disc: &Disc) -> (String, String) {
+    (disc.spec.maker.trim().to_lowercase(), disc.spec.mould.trim().to_lowercase())
 }
 
 /// What so many moulds cost in a round, strokes: the first is free.
 pub(crate) fn moulds_strokes(player: &Player, moulds: usize) -> f64 {
-    player.habits.mould_strokes * moulds.saturating_sub(1) as f64
+    beyond_the_first(player.habits.mould_strokes, moulds)
+}
+
+fn beyond_the_first(each: f64, moulds: usize) -> f64 {
+    each * moulds.saturating_sub(1) as f64
 }
 
 /// How many moulds some discs are of.
 pub(crate) fn moulds<'a>(discs: impl Iterator<Item = &'a Disc>) -> usize {
-    let mut known: Vec<(String, String)> =
-        discs.map(|d| (d.spec.maker.trim().to_lowercase(), d.spec.mould.trim().to_lowercase())).collect();
+    let mut known: Vec<(String, String)> = discs.map(mould_of).collect();
     known.sort();
     known.dedup();
     known.len()

@@ -16,6 +16,7 @@ use crate::thrower::slot::Slot;
 use crate::verdict::board::{board, pucks};
 use crate::verdict::finding::{Finding, Scene, findings};
 use crate::verdict::ledger::{Ledger, Row, total};
+use crate::verdict::school::Policy;
 use crate::verdict::standing::{Cell, Question, Standing};
 use crate::verdict::work::Work;
 use crate::verdict::worth::{Worth, worths, worths_beside};
@@ -166,6 +167,7 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
         lines: &lines,
         worths: &worths,
         board: &board,
+        policy: Policy::of(q.player, q.shelf, &shelf_pucks),
         shelf_pucks: &shelf_pucks,
         fresh_pucks: &fresh_pucks,
         counted: &counted,

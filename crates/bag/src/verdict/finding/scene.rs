@@ -6,7 +6,7 @@ use crate::thrower::slot::Slot;
 use crate::verdict::board::{Board, Puck};
 use crate::verdict::finding::{Action, LEAST_STROKES};
 use crate::verdict::ledger::Ledger;
-use crate::verdict::school::{objections, policy_strokes};
+use crate::verdict::school::Policy;
 use crate::verdict::season::SeasonLine;
 use crate::verdict::standing::Question;
 use crate::verdict::worth::Worth;
@@ -22,6 +22,8 @@ pub(crate) struct Scene<'a> {
     pub board: &'a Board,
     /// Every shelf disc as a puck on such a day, and as it would fly unworn.
     pub shelf_pucks: &'a [Puck],
+    /// What the player's policy says of them.
+    pub policy: Policy,
     pub fresh_pucks: &'a [Puck],
     /// What counts: carried, allowed, and no more than the bag holds.
     pub counted: &'a [DiscId],
@@ -81,12 +83,8 @@ impl Scene<'_> {
     pub(crate) fn bench(&self) -> impl Iterator<Item = &Disc> {
         let free = |d: &&Disc| !self.carried(d.id) && d.spec.used_for != Use::Utility;
         let at_hand = |d: &&Disc| d.spec.keeping.status.is_at_hand() && self.q.bag.allows(&d.spec);
-        let suits = |d: &&Disc| !objections(self.q.player, d, self.finish_deg(d.id)).iter().any(|o| o.firm);
+        let suits = |d: &&Disc| !self.policy.refuses(d.id);
         self.q.shelf.iter().filter(free).filter(at_hand).filter(suits)
-    }
-
-    fn finish_deg(&self, id: DiscId) -> f64 {
-        self.puck(id).map_or(0.0, |p| p.bend.finish_deg)
     }
 
     /// What the bag would leave after a change, against what it leaves now: strokes saved, negative if it leaves more; what
@@ -94,7 +92,7 @@ impl Scene<'_> {
     pub(crate) fn saves(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
         let after = self.after(carry, bench);
         let leaves = |ids: &[DiscId]| self.ledger.leaves(&self.ledger.columns(ids));
-        leaves(self.counted) - leaves(&after) - self.policy(&after)
+        leaves(self.counted) - leaves(&after) - self.policy_of(&after)
     }
 
     fn after(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> Vec<DiscId> {
@@ -102,14 +100,13 @@ impl Scene<'_> {
     }
 
     /// What the player's policy takes off when the bag becomes another, strokes.
-    fn policy(&self, after: &[DiscId]) -> f64 {
-        let of = |ids: &[DiscId]| policy_strokes(self.q.player, self.q.shelf, ids, |id| self.finish_deg(id));
-        of(after) - of(self.counted)
+    fn policy_of(&self, after: &[DiscId]) -> f64 {
+        self.policy.takes_off(after) - self.policy.takes_off(self.counted)
     }
 
     fn change(&self, action: Action, label: String, saves: f64) -> Change {
         let (carry, bench) = action.moves();
-        Change { policy: self.policy(&self.after(carry, bench)), action, label, saves }
+        Change { policy: self.policy_of(&self.after(carry, bench)), action, label, saves }
     }
 
     pub(crate) fn is_full(&self) -> bool {
