@@ -72,6 +72,10 @@ pub fn objections(player: &Player, disc: &Disc, finish_deg: f64) -> Vec<Objectio
 pub(crate) struct Policy {
     mould_strokes: f64,
     of: HashMap<DiscId, Stance>,
+    /// What is taken off the bag as it is.
+    now: f64,
+    /// Whether nothing is ever taken off.
+    is_idle: bool,
 }
 
 /// What it says of one disc.
@@ -83,8 +87,8 @@ struct Stance {
 }
 
 impl Policy {
-    /// Of every disc of a shelf, whose pucks lie in its order.
-    pub(crate) fn of(player: &Player, shelf: &[Disc], pucks: &[Puck]) -> Policy {
+    /// Of every disc of a shelf, whose pucks lie in its order, beside those that count.
+    pub(crate) fn of(player: &Player, shelf: &[Disc], pucks: &[Puck], counted: &[DiscId]) -> Policy {
         let mut moulds: HashMap<(String, String), usize> = HashMap::new();
         let stance = |(disc, puck): (&Disc, &Puck)| {
             let next = moulds.len();
@@ -96,8 +100,12 @@ impl Policy {
             };
             (disc.id, stance)
         };
-        let of = shelf.iter().zip(pucks).map(stance).collect();
-        Policy { mould_strokes: player.habits.mould_strokes, of }
+        let of: HashMap<DiscId, Stance> = shelf.iter().zip(pucks).map(stance).collect();
+        let mould_strokes = player.habits.mould_strokes;
+        let is_idle = mould_strokes == 0.0 && of.values().all(|s| !s.rather_not);
+        let mut policy = Policy { mould_strokes, of, now: 0.0, is_idle };
+        policy.now = policy.takes_off(counted);
+        policy
     }
 
     /// Whether the player's school would not carry a disc at all.
@@ -105,9 +113,14 @@ impl Policy {
         self.of.get(&id).is_some_and(|s| s.refused)
     }
 
+    /// What is taken off when the bag becomes another, strokes a round; negative if less is.
+    pub(crate) fn changes_by(&self, after: &[DiscId]) -> f64 {
+        if self.is_idle { 0.0 } else { self.takes_off(after) - self.now }
+    }
+
     /// What is taken off what some discs save, strokes a round: for every mould beyond the first, and for every disc that the
     /// school would rather not have.
-    pub(crate) fn takes_off(&self, ids: &[DiscId]) -> f64 {
+    fn takes_off(&self, ids: &[DiscId]) -> f64 {
         let known = || ids.iter().filter_map(|id| self.of.get(id));
         let mut moulds: Vec<usize> = known().map(|s| s.mould).collect();
         moulds.sort_unstable();

@@ -167,7 +167,7 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
         lines: &lines,
         worths: &worths,
         board: &board,
-        policy: Policy::of(q.player, q.shelf, &shelf_pucks),
+        policy: Policy::of(q.player, q.shelf, &shelf_pucks, &counted),
         shelf_pucks: &shelf_pucks,
         fresh_pucks: &fresh_pucks,
         counted: &counted,

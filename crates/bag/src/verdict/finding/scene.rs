@@ -92,21 +92,16 @@ impl Scene<'_> {
     pub(crate) fn saves(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> f64 {
         let after = self.after(carry, bench);
         let leaves = |ids: &[DiscId]| self.ledger.leaves(&self.ledger.columns(ids));
-        leaves(self.counted) - leaves(&after) - self.policy_of(&after)
+        leaves(self.counted) - leaves(&after) - self.policy.changes_by(&after)
     }
 
     fn after(&self, carry: Option<DiscId>, bench: Option<DiscId>) -> Vec<DiscId> {
         self.counted.iter().copied().filter(|id| Some(*id) != bench).chain(carry).collect()
     }
 
-    /// What the player's policy takes off when the bag becomes another, strokes.
-    fn policy_of(&self, after: &[DiscId]) -> f64 {
-        self.policy.takes_off(after) - self.policy.takes_off(self.counted)
-    }
-
     fn change(&self, action: Action, label: String, saves: f64) -> Change {
         let (carry, bench) = action.moves();
-        Change { policy: self.policy_of(&self.after(carry, bench)), action, label, saves }
+        Change { policy: self.policy.changes_by(&self.after(carry, bench)), action, label, saves }
     }
 
     pub(crate) fn is_full(&self) -> bool {
