@@ -58,7 +58,9 @@ fn test() -> Result<()> {
     run("npm", &["--prefix", "web", "test"])?;
     cargo(&["test", "--workspace", "--no-run"])?;
     check_client()?;
-    cargo(&["test", "--workspace"])?;
+    // One more at a time than there are processors: tests in a browser wait as long as they work.
+    let threads = (std::thread::available_parallelism()?.get() + 1).to_string();
+    cargo(&["test", "--workspace", "--", "--test-threads", &threads])?;
     cargo(&["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])
 }
 

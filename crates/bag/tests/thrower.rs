@@ -215,3 +215,22 @@ fn prop_three_pegs_hold_every_disc_of_the_schools_that_tell_three_apart() {
         }
     }
 }
+
+/// What a finding says it saves is told with what the player's own dial adds or takes off, so that both can be read.
+#[test]
+fn prop_what_a_policy_adds_or_takes_off_is_told() {
+    let (mut told, mut cases) = (0, 0);
+    for (carried, capacity) in
+        [(&[0, 2, 5, 8][..], 8), (&[2, 3, 4, 5, 6, 7, 8, 9][..], 8), (&[0, 1, 5, 11, 13][..], 5)]
+    {
+        let mut discs = shelf();
+        discs.iter_mut().enumerate().for_each(|(k, d)| d.spec.mould = format!("Bracken {}", k % 7));
+        let mut case = Case::of(player(104.0, Skill::Advanced), discs, carried, capacity);
+        case.player.habits.mould_strokes = 0.03;
+        for finding in case.judge().findings {
+            cases += usize::from(finding.action.moves().0.is_some());
+            told += usize::from(finding.reason.contains("your school and moulds"));
+        }
+    }
+    assert!(cases >= 6 && told >= 1 && told <= cases, "{told} of {cases}");
+}

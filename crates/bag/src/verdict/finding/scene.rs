@@ -22,9 +22,9 @@ pub(crate) struct Scene<'a> {
     pub board: &'a Board,
     /// Every shelf disc as a puck on such a day, and as it would fly unworn.
     pub shelf_pucks: &'a [Puck],
+    pub fresh_pucks: &'a [Puck],
     /// What the player's policy says of them.
     pub policy: Policy,
-    pub fresh_pucks: &'a [Puck],
     /// What counts: carried, allowed, and no more than the bag holds.
     pub counted: &'a [DiscId],
 }
@@ -38,14 +38,17 @@ pub(crate) struct Change {
     policy: f64,
 }
 
+/// Less is not told, in strokes: half of what a finding must save.
+const TOLD: f64 = 0.5 * LEAST_STROKES;
+
 impl Change {
     /// What it saves, in words.
     pub(crate) fn told(&self) -> String {
+        let (saves, policy) = (strokes(self.saves), strokes(self.policy.abs()));
         match self.policy {
-            p if p >= LEAST_STROKES => {
-                format!("{}, after {} for your school and moulds,", strokes(self.saves), strokes(p))
-            }
-            _ => strokes(self.saves),
+            p if p >= TOLD => format!("{saves}, after {policy} for your school and moulds,"),
+            p if p <= -TOLD => format!("{saves}, {policy} of it by your school and moulds,"),
+            _ => saves,
         }
     }
 }
