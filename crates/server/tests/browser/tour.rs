@@ -192,6 +192,8 @@ async fn a_broken_csv_is_told_row_by_row_and_the_good_rows_come_and_go() {
     assert!(rows.contains("3 Lead Bracken wrong: mass_g") && rows.contains("from 60 to 220"), "{rows}");
     b.click("[data-test='import-good']").await;
     b.until("it is listed", "document.body.innerText.includes('Far Bracken')").await;
+    b.until("the dialog is closed", "!document.querySelector('.el-overlay-dialog')?.getClientRects().length")
+        .await;
     assert!(!b.text("main").await.contains("Lead Bracken"));
     b.eval("document.activeElement.blur()").await;
     b.key("z").await;
