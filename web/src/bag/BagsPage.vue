@@ -7,7 +7,7 @@ import DiscMark from '@/common/DiscMark.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { useActions, useBackups, useBag, useBags, useComparison, useDiscs } from '@/api/useData'
 import { WEATHERS } from '@/lines/line'
-import { figure, percent, strokeCount, strokes } from '@/common/units'
+import { LEAST_STROKES, figure, percent, strokeCount, strokes } from '@/common/units'
 import { useBagChoice } from '@/common/stores/bag'
 import { useSelection } from '@/common/stores/selection'
 
@@ -48,7 +48,7 @@ const saved = computed(() =>
   now.value ? now.value.first_leaves_strokes - now.value.second_leaves_strokes : 0,
 )
 const sentence = computed(() =>
-  Math.abs(saved.value) < 0.005
+  Math.abs(saved.value) < LEAST_STROKES
     ? 'leaves as much as'
     : `${saved.value > 0 ? 'saves' : 'costs'} ${strokes(Math.abs(saved.value))} a round against`,
 )

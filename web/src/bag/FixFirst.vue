@@ -3,7 +3,7 @@ import { ref } from 'vue'
 import type { DiscSpec, Finding } from '@/api/client'
 import DiscForm from '@/shelf/DiscForm.vue'
 import { useActions, useDiscs } from '@/api/useData'
-import { strokes } from '@/common/units'
+import { LEAST_STROKES, strokes } from '@/common/units'
 import { useSelection } from '@/common/stores/selection'
 
 defineProps<{
@@ -90,7 +90,9 @@ function act(a: Action) {
       >
         <p class="title">
           <span class="kind">{{ KINDS[f.kind] }}</span> <b>{{ f.title }}</b>
-          <span v-if="f.saves_strokes >= 0.005" class="saves">saves {{ strokes(f.saves_strokes) }}</span>
+          <span v-if="f.saves_strokes >= LEAST_STROKES" class="saves"
+            >saves {{ strokes(f.saves_strokes) }}</span
+          >
         </p>
         <p class="reason">{{ f.reason }}</p>
         <div class="acts">

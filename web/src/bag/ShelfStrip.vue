@@ -8,7 +8,7 @@ import DiscMark from '@/common/DiscMark.vue'
 import { type Thing, useHeld } from '@/bag/held'
 import { useDiscs } from '@/api/useData'
 import { SLOTS } from '@/common/disc'
-import { figure } from '@/common/units'
+import { figure, LEAST_STROKES } from '@/common/units'
 import { useKeepsFocus } from '@/common/useKeepsFocus'
 import { useSelection } from '@/common/stores/selection'
 
@@ -43,12 +43,16 @@ const thing = (d: ShelfDisc): Thing => ({
 })
 const worth = (id: number) => {
   const x = saves.value.get(id)
-  return x === undefined ? '' : x >= 0.005 ? `saves ${figure(x, 2)}` : ''
+  return x === undefined ? '' : x >= LEAST_STROKES ? `saves ${figure(x, 2)}` : ''
 }
 const words = (d: ShelfDisc) => {
   const x = saves.value.get(d.id)
   const told =
-    x === undefined ? '' : x >= 0.005 ? `, would save ${figure(x, 2)} strokes` : ', would save nothing'
+    x === undefined
+      ? ''
+      : x >= LEAST_STROKES
+        ? `, would save ${figure(x, 2)} strokes`
+        : ', would save nothing'
   return `${d.name}, ${SLOTS[d.slot]}${told}`
 }
 

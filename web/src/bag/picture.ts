@@ -1,6 +1,7 @@
 // The board as a drawing that stands alone: the same places, pegs and names as on the screen.
 import type { Board, Lane, Puck, Units } from '@/api/client'
 import { across, intoRows, PUCK_PX } from '@/bag/board'
+import { MARK_EDGE_PX, wearDashes } from '@/common/disc'
 import { figure, percent, shown } from '@/common/units'
 
 const WIDTH = 1200
@@ -29,10 +30,9 @@ const text = (x: number, y: number, words: string, more: Attributes = {}) =>
 
 /** A disc as on the screen: its colour, its edge broken by wear. */
 function mark(p: Puck, x: number, y: number): string {
-  const piece = (2 * Math.PI * 10.6) / 9
-  const gap = piece * Math.min(0.72, 0.12 + 0.62 * p.wear_share)
-  const dashes: Attributes = p.wear_share < 0.08 ? {} : { 'stroke-dasharray': `${piece - gap} ${gap}` }
-  const edge = { cx: x, cy: y, r: 10.6, fill: 'none', stroke: INK, 'stroke-width': 3, ...dashes }
+  const broken = wearDashes(p.wear_share)
+  const dashes: Attributes = broken ? { 'stroke-dasharray': broken } : {}
+  const edge = { cx: x, cy: y, r: MARK_EDGE_PX, fill: 'none', stroke: INK, 'stroke-width': 3, ...dashes }
   return tag('circle', { cx: x, cy: y, r: 9.2, fill: p.colour }) + tag('circle', edge)
 }
 

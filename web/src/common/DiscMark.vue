@@ -1,19 +1,10 @@
 <script setup lang="ts">
 // A disc in its own colour. Wear breaks its edge: the more worn, the more gaps.
-import { computed } from 'vue'
+import { MARK_EDGE_PX, wearDashes } from '@/common/disc'
 
-const props = withDefaults(defineProps<{ colour: string; wear: number; idle?: boolean; size?: number }>(), {
+withDefaults(defineProps<{ colour: string; wear: number; idle?: boolean; size?: number }>(), {
   idle: false,
   size: 26,
-})
-
-const AROUND = 2 * Math.PI * 10.6
-const PIECES = 9
-const dashes = computed(() => {
-  if (props.wear < 0.08) return undefined
-  const piece = AROUND / PIECES
-  const gap = piece * Math.min(0.72, 0.12 + 0.62 * props.wear)
-  return `${piece - gap} ${gap}`
 })
 </script>
 
@@ -23,11 +14,11 @@ const dashes = computed(() => {
     <circle
       cx="13"
       cy="13"
-      r="10.6"
+      :r="MARK_EDGE_PX"
       fill="none"
       stroke="var(--ink)"
       stroke-width="3"
-      :stroke-dasharray="dashes"
+      :stroke-dasharray="wearDashes(wear)"
     />
     <path v-if="idle" d="M7 19 19 7" stroke="var(--ink)" stroke-width="3" />
   </svg>

@@ -96,3 +96,15 @@ export function newDisc(): DiscSpec {
     keeping: newKeeping(),
   }
 }
+
+/** Radius of the edge of a disc's mark, px. */
+export const MARK_EDGE_PX = 10.6
+const EDGE_PIECES = 9
+
+/** How wear breaks the edge of a disc's mark, as a pattern of dashes; nothing while it is whole. */
+export function wearDashes(wear: number): string | undefined {
+  if (wear < 0.08) return undefined
+  const piece = (2 * Math.PI * MARK_EDGE_PX) / EDGE_PIECES
+  const gap = piece * Math.min(0.72, 0.12 + 0.62 * wear)
+  return `${piece - gap} ${gap}`
+}

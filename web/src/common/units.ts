@@ -71,9 +71,12 @@ export function side(leftM: number, units: Units): string {
   return leftM > 0 ? `${far} left` : `${far} right`
 }
 
+/** Fewer strokes than this round to none. */
+export const LEAST_STROKES = 0.005
+
 /** A number of strokes, to a hundredth where they are few, for under a heading that says so. */
 export function strokeCount(x: number): string {
-  return x > 0 && x < 0.005 ? 'under 0.01' : figure(x, Math.abs(x) < 1 ? 2 : 1)
+  return x > 0 && x < LEAST_STROKES ? 'under 0.01' : figure(x, Math.abs(x) < 1 ? 2 : 1)
 }
 
 /** Strokes a round. */

@@ -76,44 +76,8 @@ const inSight = computed(() =>
   </ul>
 </template>
 
+<style scoped src="./disc.css"></style>
 <style scoped>
-.name {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 42px;
-  padding: 0;
-  background: none;
-  border: 0;
-  color: inherit;
-  font: inherit;
-  font-weight: 600;
-  text-align: left;
-  cursor: pointer;
-}
-.name :deep(svg) {
-  flex: none;
-}
-.name:hover {
-  text-decoration: underline;
-}
-.away {
-  color: var(--ink-soft);
-}
-.against {
-  color: var(--bad);
-  font-weight: 650;
-}
-small {
-  display: block;
-  font-weight: 400;
-  font-size: 13px;
-  color: var(--ink-soft);
-  line-height: 1.1;
-}
-.peg {
-  text-transform: capitalize;
-}
 .cards {
   display: grid;
   gap: 8px;

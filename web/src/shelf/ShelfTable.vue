@@ -134,6 +134,7 @@ const direction = (by: Column) =>
   </div>
 </template>
 
+<style scoped src="./disc.css"></style>
 <style scoped>
 .scroll {
   /* Holds what is hidden by placing it: else it would widen the page. */
@@ -188,43 +189,6 @@ thead th {
 }
 .sort:hover {
   text-decoration: underline;
-}
-.name {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 42px;
-  padding: 0;
-  background: none;
-  border: 0;
-  color: inherit;
-  font: inherit;
-  font-weight: 600;
-  text-align: left;
-  cursor: pointer;
-}
-.name :deep(svg) {
-  flex: none;
-}
-.name:hover {
-  text-decoration: underline;
-}
-.away {
-  color: var(--ink-soft);
-}
-.against {
-  color: var(--bad);
-  font-weight: 650;
-}
-small {
-  display: block;
-  font-weight: 400;
-  font-size: 13px;
-  color: var(--ink-soft);
-  line-height: 1.1;
-}
-.peg {
-  text-transform: capitalize;
 }
 .number {
   text-align: right;

@@ -1,5 +1,6 @@
 // Which discs the shelf shows, and in what order.
 import type { ShelfDisc } from '@/api/client'
+import { LEAST_STROKES } from '@/common/units'
 import { GRADES, type Keeping, SLOTS, STATUSES, USES } from '@/common/disc'
 
 export type Column = 'name' | 'peg' | 'printed' | 'plastic' | 'mass' | 'wear' | 'slot' | 'status' | 'worth'
@@ -41,9 +42,6 @@ export function whereabouts(d: ShelfDisc, carried: { spare: boolean } | undefine
     return carried.spare ? 'carried, spare' : status === 'ready' ? 'carried' : `carried, ${STATUSES[status]}`
   return status === 'ready' ? 'at home' : STATUSES[status]
 }
-
-/** What saves less is told as nothing. */
-const LEAST_STROKES = 0.005
 
 /** Discs in which every word is found somewhere and that pass every filter. */
 export function chosen(

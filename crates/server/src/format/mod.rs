@@ -1,4 +1,5 @@
-//! Formats of files: reading them in and writing them out. May use the core; knows no route and no table.
+//! Formats of files: reading them in and writing them out. May use the core and the plain types of the store; knows no
+//! route and no table.
 
 pub mod mould_csv;
 pub mod range_csv;
