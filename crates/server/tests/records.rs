@@ -317,3 +317,21 @@ async fn records_are_looked_at_before_they_replace_everything() {
     let schema = ask(&app, "GET", "/api/records.schema.json", "").await;
     assert_eq!(schema.json(), records_schema());
 }
+
+/// The fullest shelf there can be is more than a usual request may hold, and goes out and in all the same.
+#[actix_web::test]
+async fn regress_the_fullest_shelf_is_taken_back() {
+    let app = served(false).await;
+    let rows: String =
+        (0..5000).map(|k| format!("Purlin {k},Hobb & Tiller,Purlin,premium,173,7,5,-1,2,bought at the moor in spring and thrown in every wind since then\n")).collect();
+    let (status, report) =
+        post(&app, "/api/shelf/import", "text/csv", &format!("{HEAD},notes\n{rows}")).await;
+    assert_eq!((status, &report["imported"]), (200, &json!(5000)));
+    let document = ask(&app, "GET", "/api/records.json", "").await.text;
+    assert!(document.len() > 4 << 20, "{}", document.len());
+    let (status, look) = post(&app, "/api/records/preview", "application/json", &document).await;
+    assert_eq!((status, &look["discs"]), (200, &json!(5000)));
+    ask(&app, "DELETE", "/api/discs/7", "").await;
+    assert_eq!(ask(&app, "POST", "/api/records", &document).await.json()["discs"], 5000);
+    assert_eq!(ask(&app, "GET", "/api/records.json", "").await.text, document);
+}

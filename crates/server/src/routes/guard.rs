@@ -24,6 +24,8 @@ use crate::error::{ApiError, Problem};
 /// Largest body accepted, bytes: a shelf of thousands of discs as CSV, and a whole backup.
 const LARGEST_BODY: usize = 4 << 20;
 const LARGEST_BACKUP: usize = 64 << 20;
+/// Where everything comes in at once.
+const WHOLE: [&str; 4] = ["/api/data/preview", "/api/data/restore", "/api/records/preview", "/api/records"];
 /// How long a body may take to come.
 const BODY_TIME: Duration = Duration::from_secs(10);
 
@@ -111,8 +113,7 @@ fn checked(door: &Door, request: &ServiceRequest) -> Result<(), ApiError> {
 
 /// Reads the body here, so that every route has the same limits.
 async fn read(request: &mut ServiceRequest) -> Result<(), ApiError> {
-    let backup = ["/api/data/preview", "/api/data/restore"].contains(&request.path());
-    let limit = if backup { LARGEST_BACKUP } else { LARGEST_BODY };
+    let limit = if WHOLE.contains(&request.path()) { LARGEST_BACKUP } else { LARGEST_BODY };
     let mut coming = request.take_payload();
     let mut body = BytesMut::new();
     let whole = async {
