@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The discs as cards: where a table would be wider than the screen.
 import { computed, ref } from 'vue'
-import type { ShelfDisc } from '@/api/client'
+import type { ShelfDisc, Worth } from '@/api/client'
 import DiscActions from '@/shelf/DiscActions.vue'
 import DiscMark from '@/common/DiscMark.vue'
 import { numbersText, SLOTS } from '@/common/disc'
@@ -25,6 +25,11 @@ const drawn = useRows(
 const inSight = computed(() =>
   drawn.shown.value.map((k) => props.rows[k]).filter((d): d is ShelfDisc => d !== undefined),
 )
+
+/** What a disc is for, and what it alone saves; one that another would do as well for saves nothing alone. */
+function forWords({ short, missed_strokes }: Worth): string {
+  return missed_strokes > 0 ? `for: ${short}, ${strokeCount(missed_strokes)}` : `for: ${short}`
+}
 </script>
 
 <template>
@@ -65,9 +70,7 @@ const inSight = computed(() =>
             >feels off: {{ d.feels_off[0]?.split(';')[0] }}</b
           >
           <template v-if="known.worths.value.has(d.id)">{{
-            known.worths.value.get(d.id)!.short
-              ? `for: ${known.worths.value.get(d.id)!.short}, ${strokeCount(known.worths.value.get(d.id)!.missed_strokes)}`
-              : 'no job'
+            known.worths.value.get(d.id)!.short ? forWords(known.worths.value.get(d.id)!) : 'no job'
           }}</template>
         </span>
         <DiscActions :disc="d" :carried="known.carriedAs(d.id) !== undefined" @edit="emit('edit', d)" />

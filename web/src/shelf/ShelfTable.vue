@@ -114,7 +114,7 @@ const direction = (by: Column) =>
           <td class="worth" :title="known.worths.value.get(d.id)?.words" data-test="worth">
             <template v-if="known.worths.value.get(d.id)?.short">
               {{ known.worths.value.get(d.id)!.short
-              }}<small
+              }}<small v-if="known.worths.value.get(d.id)!.missed_strokes > 0"
                 >{{ known.carriedAs(d.id) ? 'missed by' : 'would save' }}
                 {{ strokeCount(known.worths.value.get(d.id)!.missed_strokes) }}</small
               >
