@@ -7,6 +7,7 @@ import { useOthers } from '@/api/useOthers'
 import DiscDrawer from '@/bag/DiscDrawer.vue'
 import LoginPanel from '@/common/LoginPanel.vue'
 import NoticeBar from '@/common/NoticeBar.vue'
+import { useDayInAddress } from '@/common/useDayInAddress'
 import { useLetterKeys, useShortcuts } from '@/common/useShortcuts'
 
 const { helpOpen } = useShortcuts()
@@ -22,6 +23,7 @@ async function logOut() {
   await session.refetch()
 }
 useOthers()
+useDayInAddress()
 
 interface Page {
   path: string

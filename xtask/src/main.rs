@@ -81,8 +81,8 @@ fn screenshots() -> Result<()> {
 
 fn faults() -> Result<()> {
     front_end()?;
-    let kills = "prop_no_disc_that_was_answered_is_lost_to_two_hundred_kills";
-    cargo(&["test", "--package", "zinc-kite", "--test", "file", "--", "--ignored", "--exact", kills])
+    let kills = "file::prop_no_disc_that_was_answered_is_lost_to_two_hundred_kills";
+    cargo(&["test", "--package", "zinc-kite", "--test", "program", "--", "--ignored", "--exact", kills])
 }
 
 /// How long the machine rests between compiling and measuring: one whose processor is shared lends it for bursts, and after
@@ -95,7 +95,7 @@ fn bench() -> Result<()> {
     let flights = ["--release", "--package", "zinc-kite-flight", "--example", "speed"];
     let judgement = ["--release", "--package", "zinc-kite", "--example", "judge"];
     let crowd = ["--release", "--package", "zinc-kite", "--example", "crowd"];
-    let load = ["--release", "--package", "zinc-kite", "--test", "file"];
+    let load = ["--release", "--package", "zinc-kite", "--test", "program"];
     let dial = ["--release", "--package", "zinc-kite", "--test", "browser"];
     cargo(&[&["build"], &flights[..]].concat())?;
     cargo(&[&["build"], &judgement[..]].concat())?;
@@ -107,6 +107,6 @@ fn bench() -> Result<()> {
     cargo(&[&["run"], &flights[..]].concat())?;
     cargo(&[&["run"], &judgement[..]].concat())?;
     cargo(&[&["run"], &crowd[..]].concat())?;
-    cargo(&[&["test"], &load[..], &["--", "--ignored", "--nocapture", "--exact", "load"]].concat())?;
+    cargo(&[&["test"], &load[..], &["--", "--ignored", "--nocapture", "--exact", "file::load"]].concat())?;
     cargo(&[&["test"], &dial[..], &["--", "--ignored", "--nocapture", "dial_to_pixels"]].concat())
 }

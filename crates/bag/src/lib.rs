@@ -16,6 +16,7 @@
 //! | [`catalogue`] | which shots does this player's game ask for? |
 //! | [`verdict`] | how does a bag stand, and what next? |
 //! | [`range`] | let me see it fly |
+//! | [`plan`] | what next? |
 
 pub mod catalogue;
 pub mod chance;
@@ -23,6 +24,7 @@ pub mod disc;
 pub mod entry;
 pub mod error;
 pub mod need;
+pub mod plan;
 pub mod range;
 pub mod thrower;
 pub mod verdict;

@@ -2,7 +2,7 @@
 //! error, and what share of the core's multiply-adds the lanes use, all in one run. `cargo xtask bench` runs it.
 #![allow(clippy::unwrap_used)]
 
-#[path = "../tests/common/mod.rs"]
+#[path = "../tests/physics/common/mod.rs"]
 mod common;
 
 use std::hint::black_box;

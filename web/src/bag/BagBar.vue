@@ -134,7 +134,9 @@ async function remove() {
       :close-on-click-modal="false"
     >
       <form @submit.prevent="save">
-        <label><span>Name</span><el-input v-model="form.name" maxlength="60" data-test="bag-name" /></label>
+        <label data-needed
+          ><span>Name</span><el-input v-model="form.name" name="name" maxlength="60" data-test="bag-name"
+        /></label>
         <label>
           <span>Discs it holds</span>
           <el-input-number

@@ -7,6 +7,7 @@ import BoardTools from '@/bag/BoardTools.vue'
 import HeldNote from '@/bag/HeldNote.vue'
 import ShelfStrip from '@/bag/ShelfStrip.vue'
 import { useActions, useBoard, useGhosts, usePreview, useUnits } from '@/api/useData'
+import { pegFacts } from '@/bag/board'
 import { type Thing, useHeld } from '@/bag/held'
 import { shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
@@ -49,6 +50,8 @@ const sitting = computed(() => {
   const set = ghosts.data.value?.find((g) => g.kind === ghost.value)
   return new Map(set?.discs.map((g) => [g.disc_id, g] as const))
 })
+
+const pegs = computed(() => pegFacts(board.data.value?.lanes ?? []))
 
 /** Discs that are never the one to throw. */
 const idle = computed(
@@ -164,6 +167,20 @@ function onBlur() {
       >
       Drag a disc off the board, or press space on it, to bench it.
     </p>
+    <details v-if="board.data.value" class="pegs" data-test="pegs">
+      <summary>What the pegs are, and which this arm wants</summary>
+      <dl>
+        <template v-for="p in pegs" :key="p.label">
+          <dt>{{ p.label }}</dt>
+          <dd>
+            {{ p.meaning }}; {{ p.degrees }}
+            <template v-for="n in p.notWanted" :key="n">
+              <br /><span class="soft">{{ n }}</span></template
+            >
+          </dd>
+        </template>
+      </dl>
+    </details>
     <ShelfStrip v-if="bag" :bag="bag" :season="season" @carry="carry" />
     <HeldNote :preview="comes" :board="board.data.value" :bag="bag" :season="season" />
   </section>
@@ -195,7 +212,30 @@ function onBlur() {
   font-size: 13px;
   border-top: 2px solid var(--ink);
 }
+.pegs {
+  padding: 0 0 8px 92px;
+  font-size: 14px;
+}
+.pegs summary {
+  min-height: 32px;
+  cursor: pointer;
+}
+.pegs dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 14px;
+  margin: 4px 0 0;
+}
+.pegs dt {
+  font-weight: 650;
+}
+.pegs dd {
+  margin: 0;
+}
 @media (max-width: 600px) {
+  .pegs {
+    padding-left: 0;
+  }
   .scale,
   .legend {
     padding-left: 0;

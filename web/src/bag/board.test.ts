@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { across, intoRows } from './board'
+import type { Lane } from '@/api/client'
+import { across, intoRows, pegFacts } from './board'
 
 describe('board', () => {
   it('left is left', () => {
@@ -36,5 +37,23 @@ describe('board', () => {
     )
     const row = (angle: number) => placed.find((p) => p.item === angle)?.row ?? -1
     expect(row(0.31) - row(0.3)).toBe(1)
+  })
+
+  it('tells every peg once, and where no arm wants one', () => {
+    const socket = (label: string, left_deg: number, right_deg: number, why_not?: string) => ({
+      label,
+      meaning: 'goes straight',
+      left_deg,
+      right_deg,
+      why_not: why_not ?? null,
+    })
+    const lanes = [
+      { label: 'mid-ranges', sockets: [socket('Lean', 9.5, 5), socket('Rail', 5, 0)] },
+      { label: 'distance', sockets: [socket('Lean', 9.5, 5, 'it comes back too soon')] },
+    ] as unknown as Lane[]
+    const facts = pegFacts(lanes)
+    expect(facts.map((f) => f.label)).toEqual(['Lean', 'Rail'])
+    expect(facts[0]?.notWanted).toEqual(['distance: not wanted, it comes back too soon'])
+    expect(facts[1]?.degrees).toBe('finishes between 5° left and straight')
   })
 })

@@ -1,4 +1,5 @@
 // Where things go on the board: angles to places, and discs into rows so that no name covers another.
+import type { Lane } from '@/api/client'
 
 export interface Placed<T> {
   item: T
@@ -49,3 +50,32 @@ export function intoRows<T>(
     })
   })
 }
+
+export interface PegFacts {
+  label: string
+  meaning: string
+  /** Where a disc on it finishes, seen from the tee. */
+  degrees: string
+  /** The lanes that want none at this arm, with the reason. */
+  notWanted: string[]
+}
+
+/** The pegs of a board in words, the most stable first, with what this arm has no use for. */
+export function pegFacts(lanes: readonly Lane[]): PegFacts[] {
+  const facts = new Map<string, PegFacts>()
+  for (const lane of lanes)
+    for (const s of lane.sockets) {
+      const fact = facts.get(s.label) ?? {
+        label: s.label,
+        meaning: s.meaning,
+        degrees: `finishes between ${side(s.left_deg)} and ${side(s.right_deg)}`,
+        notWanted: [],
+      }
+      facts.set(s.label, fact)
+      if (s.why_not) fact.notWanted.push(`${lane.label}: not wanted, ${s.why_not}`)
+    }
+  return [...facts.values()]
+}
+
+const side = (leftDeg: number) =>
+  leftDeg === 0 ? 'straight' : `${Math.abs(leftDeg)}° ${leftDeg > 0 ? 'left' : 'right'}`

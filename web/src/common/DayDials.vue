@@ -44,6 +44,7 @@ const gusts = computed(() => (day.today.gust_m_s === 0 ? 'steady' : `± ${speed(
         min="0"
         max="15"
         step="0.5"
+        :aria-valuetext="wind"
         data-test="dial-wind"
       />
     </label>
@@ -57,6 +58,7 @@ const gusts = computed(() => (day.today.gust_m_s === 0 ? 'steady' : `± ${speed(
         min="0"
         max="6"
         step="0.5"
+        :aria-valuetext="gusts"
         data-test="dial-gust"
       />
     </label>
@@ -70,6 +72,7 @@ const gusts = computed(() => (day.today.gust_m_s === 0 ? 'steady' : `± ${speed(
         min="0.6"
         max="1.1"
         step="0.01"
+        :aria-valuetext="percent(day.today.power)"
         data-test="dial-power"
       />
     </label>
@@ -95,15 +98,13 @@ const gusts = computed(() => (day.today.gust_m_s === 0 ? 'steady' : `± ${speed(
   display: block;
 }
 .dial > span:first-child {
+  margin-bottom: -6px;
   display: flex;
   justify-content: space-between;
   gap: 8px;
 }
 input[type='range'] {
   width: 100%;
-  height: 26px;
-  margin: 0;
-  accent-color: var(--accent);
 }
 .fold {
   display: none;

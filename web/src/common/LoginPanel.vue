@@ -23,7 +23,7 @@ async function enter() {
     <form class="panel" @submit.prevent="enter">
       <h1>Log in</h1>
       <p class="soft">This Zinc Kite runs on another machine and asks for its player’s password.</p>
-      <label>
+      <label data-needed>
         <span>Password</span>
         <el-input
           v-model="password"

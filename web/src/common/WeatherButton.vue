@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Temperature, altitude, humidity and wet: set once a day, so behind a button that tells them.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { usePlayer, useUnits } from '@/api/useData'
 import { percent, type Quantity, shown, unit } from '@/common/units'
 import { useDay } from '@/common/stores/day'
@@ -8,6 +8,15 @@ import { useDay } from '@/common/stores/day'
 const day = useDay()
 const units = useUnits()
 const player = usePlayer()
+
+/** What opens has the focus, and what closes gives it back. */
+const form = ref<HTMLElement | null>(null)
+const button = ref<{ $el: HTMLElement } | null>(null)
+const open = ref(false)
+function close() {
+  open.value = false
+  button.value?.$el.focus()
+}
 
 const temperature = computed(() => day.today.temperature_c ?? player.data.value?.temperature_c ?? 15)
 const altitude = computed(() => day.today.altitude_m ?? player.data.value?.altitude_m ?? 0)
@@ -17,13 +26,19 @@ const set = (value: number | undefined, quantity: Quantity) =>
 </script>
 
 <template>
-  <el-popover trigger="click" placement="bottom" :width="260">
+  <el-popover
+    v-model:visible="open"
+    trigger="click"
+    placement="bottom"
+    :width="260"
+    @after-enter="form?.querySelector('input')?.focus()"
+  >
     <template #reference>
-      <el-button data-test="weather">
+      <el-button ref="button" :aria-expanded="open" data-test="weather">
         {{ shown(units, 'temperature', temperature) }}, {{ day.today.wet ? 'wet' : 'dry' }}
       </el-button>
     </template>
-    <div class="form">
+    <div ref="form" class="form" @keydown.esc.stop="close">
       <label>
         <span>Temperature, {{ unit(units, 'temperature').symbol }}</span>
         <el-input-number

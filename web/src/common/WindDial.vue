@@ -7,6 +7,8 @@ defineProps<{ strength: number }>()
 const from = defineModel<number>({ required: true })
 
 const STEP = 15
+/** Page up and down: an eighth of the way round. */
+const LEAP = 45
 const face = ref<SVGSVGElement | null>(null)
 let held = false
 
@@ -23,10 +25,19 @@ function grab(event: PointerEvent) {
   point(event)
 }
 function turn(event: KeyboardEvent) {
-  const by = { ArrowRight: STEP, ArrowUp: STEP, ArrowLeft: -STEP, ArrowDown: -STEP }[event.key]
-  if (by === undefined) return
+  const to = {
+    ArrowRight: from.value + STEP,
+    ArrowUp: from.value + STEP,
+    ArrowLeft: from.value - STEP,
+    ArrowDown: from.value - STEP,
+    PageUp: from.value + LEAP,
+    PageDown: from.value - LEAP,
+    Home: 0,
+    End: 360 - STEP,
+  }[event.key]
+  if (to === undefined) return
   event.preventDefault()
-  from.value = turned(from.value + by)
+  from.value = turned(to)
 }
 </script>
 

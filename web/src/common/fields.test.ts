@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { expect, it } from 'vitest'
 import { ProblemError } from '@/api/client'
-import { fieldLabel, fieldValue, inWords } from './fields'
+import { emptyOnes, fieldLabel, fieldValue, inWords, setBack } from './fields'
 
 it('names fields without their units', () => {
   expect(fieldLabel('event_cap_g')).toBe('event cap')
@@ -31,4 +31,22 @@ it('tells a range in the player’s units', () => {
   expect(inWords('metric', new ProblemError('choose another name', { field: 'name' }))).toBe(
     'choose another name',
   )
+})
+
+it('names every empty field at once', () => {
+  expect(emptyOnes([])).toBe('')
+  expect(emptyOnes(['Name'])).toBe('Name is still empty: fill it in and save again.')
+  expect(emptyOnes(['Name', 'Maker', 'Mould'])).toBe(
+    'Name, maker and mould are still empty: fill them in and save again.',
+  )
+})
+
+it.each([
+  ['20', 'Speed: 20 is more than 15, the most it takes; it is set to 15.'],
+  ['-1', 'Speed: -1 is less than 0.5, the least it takes; it is set to 0.5.'],
+  ['15', ''],
+  ['', ''],
+  ['fast', ''],
+])('says what becomes of a speed of %s', (typed, said) => {
+  expect(setBack('Speed', typed, 0.5, 15)).toBe(said)
 })

@@ -45,3 +45,25 @@ export function inWords(units: Units, { message, field, range }: ProblemError): 
   const got = range.got == null ? 'that is no number' : `you gave ${value(range.got)}`
   return `${label} must be from ${value(range.least)} to ${value(range.most)}; ${got}. Correct it and save again.`
 }
+
+/** What a form says of fields that must not stay empty; nothing if there are none. */
+export function emptyOnes(labels: readonly string[]): string {
+  if (labels.length === 0) return ''
+  const [first = '', ...more] = labels
+  const last = more.pop()
+  const all = [first, ...more.map((label) => label.toLowerCase())].join(', ')
+  return last
+    ? `${all} and ${last.toLowerCase()} are still empty: fill them in and save again.`
+    : `${first} is still empty: fill it in and save again.`
+}
+
+/** What becomes of a figure that was typed beyond what its field takes; nothing if it is within. `least` and `most` are as the
+ *  field tells them: infinite where there is no limit. */
+export function setBack(label: string, typed: string, least = -Infinity, most = Infinity): string {
+  const value = Number(typed)
+  if (typed.trim() === '' || Number.isNaN(value)) return ''
+  if (value > most) return `${label}: ${typed} is more than ${most}, the most it takes; it is set to ${most}.`
+  if (value < least)
+    return `${label}: ${typed} is less than ${least}, the least it takes; it is set to ${least}.`
+  return ''
+}

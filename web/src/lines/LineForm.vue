@@ -157,14 +157,14 @@ async function remove() {
   >
     <ProblemNote v-if="!spec && usual.error.value" :error="usual.error.value" @retry="usual.refetch()" />
     <ProblemNote v-if="!spec && stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
-    <form v-if="spec" novalidate @submit.prevent="save">
+    <form v-if="spec" @submit.prevent="save">
       <div class="grid">
-        <label class="wide">
-          <span>Name</span><el-input v-model="spec.name" maxlength="80" data-test="line-name" />
+        <label class="wide" data-needed>
+          <span>Name</span><el-input v-model="spec.name" name="name" maxlength="80" data-test="line-name" />
         </label>
         <label class="wide">
           <span>What the shot is, in a sentence</span>
-          <el-input v-model="spec.meaning" maxlength="200" data-test="line-meaning" />
+          <el-input v-model="spec.meaning" name="meaning" maxlength="200" data-test="line-meaning" />
         </label>
         <label>
           <span>Slot</span>

@@ -29,13 +29,14 @@ const get = (m: number) => Math.round(10 * distance().toShown(m)) / 10
       <el-radio-button value="forehand">Forehand</el-radio-button>
     </el-radio-group>
   </div>
-  <label v-for="n in DRIVES" :key="n.key">
+  <label v-for="n in DRIVES" :key="n.key" data-needed>
     <span>{{ n.label }}, {{ distance().symbol }}</span>
     <el-input-number
       :model-value="get(form[n.key])"
       controls-position="right"
+      :name="n.key"
       :data-test="`player-${n.key}`"
-      @update:model-value="form[n.key] = distance().toSi($event ?? 0)"
+      @update:model-value="form[n.key] = $event == null ? form[n.key] : distance().toSi($event)"
     />
   </label>
   <label>

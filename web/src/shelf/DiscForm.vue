@@ -87,24 +87,32 @@ const title = computed(() => (props.disc ? `Edit ${props.disc.name}` : 'Add a di
         <option v-for="maker in makers" :key="maker" :value="maker" />
       </datalist>
       <div class="grid">
-        <label class="wide">
+        <label class="wide" data-needed>
           <span>Name</span>
-          <el-input v-model="spec.name" maxlength="60" placeholder="what you call it" data-test="disc-name" />
+          <el-input
+            v-model="spec.name"
+            name="name"
+            maxlength="60"
+            placeholder="what you call it"
+            data-test="disc-name"
+          />
         </label>
-        <label>
+        <label data-needed>
           <span>Maker</span
           ><el-input
             v-model="spec.maker"
+            name="maker"
             maxlength="60"
             list="makers-known"
             data-test="disc-maker"
             @change="known"
           />
         </label>
-        <label>
+        <label data-needed>
           <span>Mould</span
           ><el-input
             v-model="spec.mould"
+            name="mould"
             maxlength="60"
             list="moulds-known"
             data-test="disc-mould"
@@ -131,10 +139,11 @@ const title = computed(() => (props.disc ? `Edit ${props.disc.name}` : 'Add a di
             />
           </el-select>
         </label>
-        <label>
+        <label data-needed>
           <span>Weight, g</span
           ><el-input-number
             v-model="spec.mass_g"
+            name="mass_g"
             :min="60"
             :max="220"
             controls-position="right"
@@ -202,7 +211,8 @@ const title = computed(() => (props.disc ? `Edit ${props.disc.name}` : 'Add a di
         <label> <span>Colour</span><input v-model="spec.colour" class="colour" type="color" /> </label>
       </fieldset>
       <label class="wide">
-        <span>Notes</span><el-input v-model="spec.notes" type="textarea" :rows="2" maxlength="2000" />
+        <span>Notes</span
+        ><el-input v-model="spec.notes" name="notes" type="textarea" :rows="2" maxlength="2000" />
       </label>
       <details class="keeping" :open="isKept">
         <summary>Status, ties, run, place</summary>

@@ -59,9 +59,12 @@ const said = (value: boolean | null | undefined) => (value == null ? 'unknown' :
         maker; what is printed on them stays.
       </p>
       <div class="grid">
-        <label><span>Name</span><el-input v-model="spec.name" maxlength="60" data-test="mould-name" /></label>
-        <label
-          ><span>Maker</span><el-input v-model="spec.maker" maxlength="60" data-test="mould-maker"
+        <label data-needed
+          ><span>Name</span><el-input v-model="spec.name" name="name" maxlength="60" data-test="mould-name"
+        /></label>
+        <label data-needed
+          ><span>Maker</span
+          ><el-input v-model="spec.maker" name="maker" maxlength="60" data-test="mould-maker"
         /></label>
       </div>
       <NumbersFields v-model="spec.printed" legend="Numbers" />

@@ -21,6 +21,7 @@ const NUMBERS = [
       <span>{{ n.label }}</span>
       <el-input-number
         v-model="numbers[n.key]"
+        :name="n.key"
         :min="n.min"
         :max="n.max"
         :step="0.5"

@@ -2,8 +2,9 @@
 import { useMediaQuery } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
-import type { Disc } from '@/api/client'
+import type { Disc, ShelfDisc } from '@/api/client'
 import AddLine from '@/shelf/AddLine.vue'
+import { useInQuery, useTextInQuery } from '@/common/useInQuery'
 import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
 import DiscForm from '@/shelf/DiscForm.vue'
 import ImportDialog from '@/shelf/ImportDialog.vue'
@@ -14,13 +15,38 @@ import ShelfTable from '@/shelf/ShelfTable.vue'
 import { useBag, useDiscs } from '@/api/useData'
 import { SLOTS, STATUSES } from '@/common/disc'
 import { useKnown } from '@/shelf/known'
-import { chosen, EVERYTHING, type Filter, type Order, sorted } from '@/shelf/shelf'
+import {
+  chosen,
+  COLUMNS,
+  EVERYTHING,
+  type Filter,
+  type Order,
+  PEG_ORDER,
+  PEGS,
+  sorted,
+  type Status,
+} from '@/shelf/shelf'
 
 const route = useRoute()
 const discs = useDiscs()
 const bag = useBag()
 
-const filter = ref<Filter>({ ...EVERYTHING })
+const words = useTextInQuery('words')
+const slot = useInQuery('slot', ['all', ...(Object.keys(SLOTS) as ShelfDisc['slot'][])])
+const peg = useInQuery('peg', ['all', ...PEG_ORDER])
+const status = useInQuery('status', [
+  'all',
+  'carried',
+  'home',
+  'saves',
+  ...(Object.keys(STATUSES) as Status[]),
+])
+const filter = computed<Filter>(() => ({
+  words: words.value,
+  slot: slot.value,
+  peg: peg.value,
+  status: status.value,
+}))
 const search = ref<{ focus: () => void } | null>(null)
 onMounted(() => route.query.find && search.value?.focus())
 watch(
@@ -30,15 +56,23 @@ watch(
 const isFiltered = computed(() => JSON.stringify(filter.value) !== JSON.stringify(EVERYTHING))
 
 const known = useKnown()
-const order = ref<Order>({ by: 'printed', way: 1 })
+const by = useInQuery('by', COLUMNS)
+const way = useInQuery('order', ['up', 'down'])
+const order = computed<Order, Order>({
+  get: () => ({ by: by.value, way: way.value === 'up' ? 1 : -1 }),
+  set: (value) => {
+    by.value = value.by
+    way.value = value.way === 1 ? 'up' : 'down'
+  },
+})
 const rows = computed(() => {
   const found = chosen(discs.data.value ?? [], filter.value, known.facts, known.plasticName)
   return sorted(found, order.value, known.plasticName, known.facts)
 })
 const narrow = useMediaQuery('(max-width: 900px)')
-const asked = ref<'table' | 'cards' | null>(null)
+const asked = useInQuery('as', ['usual', 'table', 'cards'])
 const view = computed({
-  get: () => asked.value ?? (narrow.value ? 'cards' : 'table'),
+  get: () => (asked.value === 'usual' ? (narrow.value ? 'cards' : 'table') : asked.value),
   set: (value) => (asked.value = value),
 })
 const chosenIds = ref<ReadonlySet<number>>(new Set())
@@ -84,25 +118,20 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
     <div class="filters">
       <el-input
         ref="search"
-        v-model="filter.words"
+        v-model="words"
         placeholder="Find by name, mould, plastic, note, place"
         clearable
         data-test="find"
       />
-      <el-select v-model="filter.slot" aria-label="Slot">
+      <el-select v-model="slot" aria-label="Slot">
         <el-option value="all" label="every slot" />
         <el-option v-for="(label, value) in SLOTS" :key="value" :value="value" :label="label" />
       </el-select>
-      <el-select v-model="filter.peg" aria-label="Peg">
+      <el-select v-model="peg" aria-label="Peg">
         <el-option value="all" label="every peg" />
-        <el-option
-          v-for="p in ['Hook', 'Lean', 'Rail', 'Drift', 'Slide']"
-          :key="p"
-          :value="p.toLowerCase()"
-          :label="p"
-        />
+        <el-option v-for="p in PEG_ORDER" :key="p" :value="p" :label="PEGS[p]" />
       </el-select>
-      <el-select v-model="filter.status" aria-label="Where it is" data-test="filter-status">
+      <el-select v-model="status" aria-label="Where it is" data-test="filter-status">
         <el-option value="all" label="wherever it is" />
         <el-option value="carried" label="carried" />
         <el-option value="home" label="at home" />

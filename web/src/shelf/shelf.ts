@@ -3,7 +3,19 @@ import type { ShelfDisc } from '@/api/client'
 import { LEAST_STROKES } from '@/common/units'
 import { GRADES, type Keeping, SLOTS, STATUSES, USES } from '@/common/disc'
 
-export type Column = 'name' | 'peg' | 'printed' | 'plastic' | 'mass' | 'wear' | 'slot' | 'status' | 'worth'
+/** What the shelf can be ordered by, the usual first. */
+export const COLUMNS = [
+  'printed',
+  'name',
+  'peg',
+  'plastic',
+  'mass',
+  'wear',
+  'slot',
+  'status',
+  'worth',
+] as const
+export type Column = (typeof COLUMNS)[number]
 export type Status = Keeping['status']
 
 /** What is known of a disc beside what it is: where it lies in the bag and what it is worth. */
@@ -75,8 +87,16 @@ export function chosen(
 const SLOT_ORDER = Object.keys(SLOTS)
 const STATUS_ORDER = Object.keys(STATUSES)
 /** The most stable first; what fills no peg last. */
-const PEG_ORDER = ['hook', 'lean', 'rail', 'drift', 'slide']
-const pegPlace = (peg: string | null) => (peg === null ? PEG_ORDER.length : PEG_ORDER.indexOf(peg))
+export const PEG_ORDER = ['hook', 'lean', 'rail', 'drift', 'slide'] as const
+type Peg = (typeof PEG_ORDER)[number]
+export const PEGS: Record<Peg, string> = {
+  hook: 'Hook',
+  lean: 'Lean',
+  rail: 'Rail',
+  drift: 'Drift',
+  slide: 'Slide',
+}
+const pegPlace = (peg: string | null) => (peg === null ? PEG_ORDER.length : PEG_ORDER.indexOf(peg as Peg))
 
 /** In order; equal ones by speed and then by name. */
 export function sorted(

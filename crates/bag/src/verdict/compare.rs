@@ -13,7 +13,7 @@ use crate::thrower::season::WeatherKind;
 use crate::verdict::alike::apart;
 use crate::verdict::board::{mass_g, moulds_of};
 use crate::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
-use crate::verdict::ledger::{Ledger, Row};
+use crate::verdict::ledger::{Ledger, Row, VERDICT};
 use crate::verdict::school::moulds_strokes;
 use crate::verdict::season::counted;
 use crate::verdict::standing::Question;
@@ -101,32 +101,13 @@ pub fn compare(
     let everything = BagSpec { name: String::new(), capacity: LARGEST_BAG, event_cap_g: None };
     let conditions = Conditions::default();
     let whole = Question { player, conditions, shelf, bag: &everything, carried: &together, lines };
-    let ledger = Ledger::of(&whole, memo, work)?;
+    let ledger = Ledger::of(&whole, &VERDICT, memo, work)?;
     let columns = |p: &Packed| {
         let own = Question { player, conditions, shelf, bag: p.bag, carried: p.carried, lines };
         ledger.columns(&counted(&own, &ledger))
     };
     let (a, b) = (columns(first), columns(second));
-    let best = |row: &Row, columns: &[usize]| {
-        let by = |x: &&usize, y: &&usize| row.chances[**x].total_cmp(&row.chances[**y]).then(y.cmp(x));
-        columns.iter().max_by(by).filter(|c| row.chances[**c] > 0.0).map(|c| ledger.disc_ids[*c])
-    };
-    let mut differences: Vec<LineDifference> = ledger
-        .rows
-        .iter()
-        .map(|row| LineDifference {
-            line_key: lines[row.line].key.clone(),
-            line_name: lines[row.line].spec.name.clone(),
-            weather: row.weather,
-            first: row.best(&a),
-            first_disc: best(row, &a),
-            second: row.best(&b),
-            second_disc: best(row, &b),
-            saves_strokes: row.strokes * (row.best(&b) - row.best(&a)),
-        })
-        .filter(|d| (d.second - d.first).abs() >= TOLD)
-        .collect();
-    differences.sort_by(|x, y| y.saves_strokes.total_cmp(&x.saves_strokes));
+    let differences = differences(&ledger, lines, &a, &b);
     let of = |want: (bool, bool)| -> Vec<DiscId> {
         shelf.iter().map(|d| d.id).filter(|&id| (has(first, id), has(second, id)) == want).collect()
     };
@@ -145,6 +126,36 @@ pub fn compare(
         second_moulds_strokes: moulds_strokes(player, second_moulds),
         differences,
     })
+}
+
+/// The lines and weathers in which two sets of an account's columns do unlike, what the second gains most first.
+pub(crate) fn differences(ledger: &Ledger, lines: &[Line], a: &[usize], b: &[usize]) -> Vec<LineDifference> {
+    let best = |row: &Row, columns: &[usize]| {
+        let by = |x: &&usize, y: &&usize| row.chances[**x].total_cmp(&row.chances[**y]).then(y.cmp(x));
+        columns.iter().max_by(by).filter(|c| row.chances[**c] > 0.0).map(|c| ledger.disc_ids[*c])
+    };
+    let mut differences: Vec<LineDifference> = ledger
+        .rows
+        .iter()
+        .map(|row| LineDifference {
+            line_key: lines[row.line].key.clone(),
+            line_name: lines[row.line].spec.name.clone(),
+            weather: row.weather,
+            first: row.best(a),
+            first_disc: best(row, a),
+            second: row.best(b),
+            second_disc: best(row, b),
+            saves_strokes: row.strokes * (row.best(b) - row.best(a)),
+        })
+        .filter(|d| (d.second - d.first).abs() >= TOLD)
+        .collect();
+    differences.sort_by(|x, y| y.saves_strokes.total_cmp(&x.saves_strokes));
+    differences
+}
+
+/// Whether one disc can stand in for another: it flies alike and is used alike.
+pub(crate) fn flies_alike(a: &Disc, b: &Disc) -> bool {
+    apart(a, b) <= FLIES_ALIKE
 }
 
 /// A carried disc and what could take its place.

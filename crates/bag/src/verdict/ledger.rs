@@ -49,13 +49,31 @@ pub(crate) struct Ledger {
     pub rows: Vec<Row>,
 }
 
-/// Discs that are looked at more closely on a row: those whose single best flight has most room.
-const LOOKED_AT: usize = 20;
-/// Of the bag so many at any rate: beside hundreds of others none of it might be among these.
-const OF_BAG_LOOKED_AT: usize = 10;
-/// Of these, those whose chance is forecast, and those that are worked out in full.
-const FORECAST: Heat = Heat { of_shelf: 8, of_bag: 8, places: 2, doubt: 0.25 };
-const WORKED_OUT: Heat = Heat { of_shelf: 4, of_bag: 4, places: 2, doubt: 0.03 };
+/// How many discs of a row are asked how closely.
+pub(crate) struct Depth {
+    /// Discs that are looked at more closely on a row: those whose single best flight has most room.
+    looked_at: usize,
+    /// Of the bag so many at any rate: beside hundreds of others none of it might be among these.
+    of_bag_looked_at: usize,
+    /// Of these, those whose chance is forecast, and those that are worked out in full.
+    forecast: Heat,
+    worked_out: Heat,
+}
+
+/// For a verdict on a bag: the best two of it, and what would do better.
+pub(crate) const VERDICT: Depth = Depth {
+    looked_at: 20,
+    of_bag_looked_at: 10,
+    forecast: Heat { of_shelf: 8, of_bag: 8, places: 2, doubt: 0.25 },
+    worked_out: Heat { of_shelf: 4, of_bag: 4, places: 2, doubt: 0.03 },
+};
+/// For the choice of a bag from all that may be carried: whatever is left out, the next best has to stand in.
+pub(crate) const CHOICE: Depth = Depth {
+    looked_at: 20,
+    of_bag_looked_at: 30,
+    forecast: Heat { of_shelf: 0, of_bag: 20, places: 8, doubt: 0.25 },
+    worked_out: Heat { of_shelf: 0, of_bag: 9, places: 6, doubt: 0.03 },
+};
 /// Part of its forecast, or of its promise, that is counted on for a disc not worked out.
 const FORECAST_CAUTION: f64 = 0.95;
 const PROMISE_CAUTION: f64 = 0.8;
@@ -77,6 +95,7 @@ struct Makings<'a> {
     /// Those asked first on every row.
     stand_ins: Vec<StandIn>,
     ideals: Vec<(FlightNumbers, Thrown)>,
+    depth: &'a Depth,
     memo: &'a Memo,
 }
 
@@ -91,7 +110,7 @@ impl Makings<'_> {
         let (forecast, _) = IDEALS_FORECAST.forecast(hopeful, |_| false);
         let best = forecast
             .first()
-            .filter(|p| p.expected + WORKED_OUT.doubt >= owned)
+            .filter(|p| p.expected + self.depth.worked_out.doubt >= owned)
             .map(|p| (p.chance(), self.ideals[p.disc].0));
         let ideal_chance = best.map_or(0.0, |b| b.0);
         Row {
@@ -111,11 +130,12 @@ impl Makings<'_> {
     fn chances(&self, on: &On) -> Vec<f64> {
         let (roomy, followers) = self.roomy(on);
         let in_bag = |k: usize| self.candidates[k].in_bag;
-        let promising = promising(roomy, LOOKED_AT, OF_BAG_LOOKED_AT, in_bag);
-        let (forecast, far_behind) = FORECAST.forecast(promising, in_bag);
+        let Depth { looked_at, of_bag_looked_at, forecast, worked_out } = self.depth;
+        let promising = promising(roomy, *looked_at, *of_bag_looked_at, in_bag);
+        let (forecast, far_behind) = forecast.forecast(promising, in_bag);
         let (promised, expected) = totals(forecast.iter().map(|p| (p.promised, p.expected)));
         let by_promise = rate(expected, promised);
-        let (worked_out, behind) = WORKED_OUT.work_out(forecast, in_bag);
+        let (worked_out, behind) = worked_out.work_out(forecast, in_bag);
         let (found, expected) = totals(worked_out.iter().map(|(found, p)| (*found, p.expected)));
         let by_forecast = rate(found, expected);
         let least = worked_out.iter().map(|(found, _)| *found).fold(f64::INFINITY, f64::min);
@@ -164,7 +184,7 @@ impl Ledger {
     ///
     /// # Errors
     /// [`BagError`] for a value outside its range, [`BagError::Stopped`] after it was stopped.
-    pub(crate) fn of(q: &Question, memo: &Memo, work: &Work) -> Result<Ledger, BagError> {
+    pub(crate) fn of(q: &Question, depth: &Depth, memo: &Memo, work: &Work) -> Result<Ledger, BagError> {
         let weathers = q.player.season.weathers();
         let arms =
             weathers.iter().map(|w| Arm::of(q.player, &w.conditions)).collect::<Result<Vec<_>, _>>()?;
@@ -179,7 +199,8 @@ impl Ledger {
             .map(|d| Ok(Candidate { disc: Entrant::of(d, apart)?, in_bag: allowed.contains(&d.id) }))
             .collect::<Result<Vec<_>, BagError>>()?;
         let stand_ins = stand_ins(&discs, |d| q.carried.iter().any(|c| c.disc_id == d.id));
-        let makings = Makings { candidates, stand_ins, ideals: ideals(&usual, q), memo };
+        let ideals = ideals(&usual, q);
+        let makings = Makings { candidates, stand_ins, ideals, depth, memo };
         let lines: Vec<usize> = (0..q.lines.len()).filter(|&l| q.lines[l].enabled).collect();
         work.begin(lines.len() * weathers.len());
         let rows: Vec<Row> = lines

@@ -8,7 +8,7 @@ pub mod compare;
 pub mod finding;
 pub mod ghost;
 pub mod ladder;
-mod ledger;
+pub(crate) mod ledger;
 pub mod opened;
 pub mod putting;
 pub mod school;

@@ -82,12 +82,13 @@ struct Putter<'a> {
     fade: f64,
 }
 
+fn putter(disc: &Disc) -> Putter<'_> {
+    let now = as_thrown(&disc.spec);
+    Putter { disc, wear: now.wear_share, fade: now.result.fade + now.result.turn }
+}
+
 /// Looks at the putting discs of a bag, and among the others of the shelf for what is missing.
 pub fn putting_set(style: Option<PuttingStyle>, shelf: &[Disc], carried: &[Carried]) -> PuttingSet {
-    fn putter(disc: &Disc) -> Putter<'_> {
-        let now = as_thrown(&disc.spec);
-        Putter { disc, wear: now.wear_share, fade: now.result.fade + now.result.turn }
-    }
     let is_carried = |d: &Disc| carried.iter().any(|c| c.disc_id == d.id);
     let putts = |d: &&Disc| d.spec.used_for == Use::Putting && d.spec.keeping.status.is_at_hand();
     let (set, rest): (Vec<Putter>, Vec<Putter>) =
@@ -145,6 +146,21 @@ fn apart_g(a: &Putter, b: &Putter) -> f64 {
 
 fn matched(a: &Putter, b: &Putter) -> bool {
     alike(a, b) && apart_g(a, b) <= PAIR_MASS_G + 1e-9 && (a.wear - b.wear).abs() <= PAIR_WEAR + 1e-9
+}
+
+/// Every two of some discs that are a matched pair, by their places.
+pub(crate) fn matched_pairs(discs: &[Disc]) -> Vec<[usize; 2]> {
+    let putters: Vec<(usize, Putter)> = discs
+        .iter()
+        .enumerate()
+        .filter(|(_, d)| d.spec.used_for == Use::Putting)
+        .map(|(k, d)| (k, putter(d)))
+        .collect();
+    let with_later = |(k, (a, one)): (usize, &(usize, Putter))| {
+        let matches = putters[k + 1..].iter().filter(|(_, other)| matched(one, other));
+        matches.map(|(b, _)| [*a, *b]).collect::<Vec<_>>()
+    };
+    putters.iter().enumerate().flat_map(with_later).collect()
 }
 
 /// The first two that `are`.

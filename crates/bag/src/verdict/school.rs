@@ -31,7 +31,7 @@ const OVERSTABLE: f64 = 2.0;
 /// A drive of this speed or more is for room that a lean bag does without. Common practice, no source.
 const FAST: f64 = 10.0;
 /// What a disc that the school would rather not have must save beyond another, strokes a round. Own judgement.
-const RATHER_NOT_STROKES: f64 = 0.02;
+pub(crate) const RATHER_NOT_STROKES: f64 = 0.02;
 
 /// What the school of a disc's slot has against it; `finish_deg` is where it finishes thrown flat and full at this arm.
 pub fn objections(player: &Player, disc: &Disc, finish_deg: f64) -> Vec<Objection> {
@@ -130,7 +130,8 @@ impl Policy {
     }
 }
 
-fn mould_of(disc: &Disc) -> (String, String) {
+/// The maker and the name of a disc's mould, as they are held against others.
+pub(crate) fn mould_of(disc: &Disc) -> (String, String) {
     (disc.spec.maker.trim().to_lowercase(), disc.spec.mould.trim().to_lowercase())
 }
 

@@ -15,7 +15,7 @@ use crate::thrower::season::{Weather, WeatherKind};
 use crate::thrower::slot::Slot;
 use crate::verdict::board::{board, pucks};
 use crate::verdict::finding::{Finding, Scene, findings};
-use crate::verdict::ledger::{Ledger, Row, total};
+use crate::verdict::ledger::{Ledger, Row, VERDICT, total};
 use crate::verdict::school::Policy;
 use crate::verdict::standing::{Cell, Question, Standing};
 use crate::verdict::work::Work;
@@ -137,7 +137,7 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
     q.lines.iter().try_for_each(|line| line.spec.validate())?;
     let usual = Conditions::default();
     let arm = Arm::of(q.player, &usual)?;
-    let ledger = Ledger::of(q, memo, work)?;
+    let ledger = Ledger::of(q, &VERDICT, memo, work)?;
     let counted = counted(q, &ledger);
     let columns = ledger.columns(&counted);
     let lines: Vec<SeasonLine> = q

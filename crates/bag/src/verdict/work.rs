@@ -9,6 +9,7 @@ use utoipa::ToSchema;
 #[derive(Debug, Default)]
 pub struct Work {
     stopped: AtomicBool,
+    hurried: AtomicBool,
     done: AtomicUsize,
     of: AtomicUsize,
 }
@@ -31,6 +32,16 @@ impl Work {
     /// Whether it was asked to stop.
     pub fn is_stopped(&self) -> bool {
         self.stopped.load(Ordering::Relaxed)
+    }
+
+    /// Asks whoever searches to be content with the best found so far.
+    pub fn hurry(&self) {
+        self.hurried.store(true, Ordering::Relaxed);
+    }
+
+    /// Whether it was asked to be content.
+    pub fn is_hurried(&self) -> bool {
+        self.hurried.load(Ordering::Relaxed)
     }
 
     /// How far it has come.

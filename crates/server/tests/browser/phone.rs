@@ -1,12 +1,11 @@
 //! The application on a phone: nothing lies beyond the edge, nothing that is needed is missing.
 
-use rstest::rstest;
-
 use crate::harness::Browser;
 
-const WIDTH: u32 = 390;
+pub const WIDTH: u32 = 390;
 
-async fn fits(b: &Browser, what: &str) {
+/// Nothing lies beyond the edge.
+pub async fn fits(b: &Browser, what: &str) {
     let wide = "return document.documentElement.scrollWidth";
     assert!(b.eval(wide).await.as_f64().unwrap() <= f64::from(WIDTH) + 0.5, "{what} is wider than the phone");
     // What sticks out of the page without widening it is cut off.
@@ -17,30 +16,6 @@ async fn fits(b: &Browser, what: &str) {
             return !box && r.width > 0 && r.height > 0 && (r.right > window.innerWidth + 1 || r.left < -1) }) \
         .map(e => e.innerText.slice(0, 40))";
     assert_eq!(b.eval(out).await, serde_json::json!([]), "{what}");
-}
-
-#[rstest]
-#[case::bag("/", "[data-finding]")]
-#[case::lines("/lines", "[data-line='tunnel']")]
-#[case::shelf("/shelf", "[data-row]")]
-#[case::moulds("/shelf/moulds", "[data-mould]")]
-#[case::bags("/bags", "[data-test='backups'] tbody tr")]
-#[case::ladder("/ladder", "[data-rung]")]
-#[case::thrower("/walk/thrower", "form")]
-#[case::putting("/walk/putting", "[data-check]")]
-#[case::fairways("/walk/fairways", "[data-shelf]")]
-#[case::range("/range", "main svg")]
-#[case::player("/player", "form")]
-#[case::data("/data", "[data-test='path']")]
-#[tokio::test]
-async fn every_screen_fits(#[case] path: &str, #[case] shows: &str) {
-    let b = Browser::demo().await;
-    b.size(WIDTH, 844).await;
-    b.open(path).await;
-    b.wait(shows).await;
-    b.settled().await;
-    fits(&b, path).await;
-    b.close().await;
 }
 
 #[tokio::test]

@@ -3,7 +3,8 @@ import { defineStore } from 'pinia'
 import { computed, reactive } from 'vue'
 import type { Conditions } from '@/api/client'
 
-const USUAL: Conditions = {
+/** A day at home in calm air. */
+export const USUAL: Conditions = {
   wind_m_s: 0,
   wind_from_deg: 0,
   gust_m_s: 0,

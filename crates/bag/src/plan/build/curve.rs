@@ -1,0 +1,64 @@
+//! Where another disc stops paying: the best bag of every size.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::disc::spec::DiscId;
+use crate::error::BagError;
+use crate::plan::build::desk::Desk;
+use crate::plan::build::wishes::Wishes;
+use crate::plan::choice::{Chosen, Problem};
+use crate::verdict::work::Work;
+
+/// The best bag of so many discs.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct CurvePoint {
+    /// At most so many discs.
+    pub discs: u32,
+    /// What the best bag leaves over the season, strokes a round.
+    pub leaves_strokes: f64,
+    /// Of how many moulds it is.
+    pub moulds: usize,
+    /// What the best bag leaves if moulds and discs cost nothing by taste.
+    pub free_leaves_strokes: f64,
+    /// Of how many moulds that is.
+    pub free_moulds: usize,
+    /// Whether both are proven.
+    pub is_proven: bool,
+    /// The best bag, slow to fast.
+    pub chosen: Vec<DiscId>,
+}
+
+/// The best bag of every size up to the capacity that is wished; sizes for which no bag keeps every wish are left out.
+///
+/// # Errors
+/// [`BagError`] for wishes outside their ranges, [`BagError::Stopped`] after `work` was stopped.
+pub fn curve(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Vec<CurvePoint>, BagError> {
+    let (problem, _) = desk.problem(wishes)?;
+    let mut without = problem.clone();
+    without.kind_price = 0.0;
+    without.prices.fill(0.0);
+    let sizes: Vec<usize> = (1..=problem.capacity.min(desk.discs.len())).collect();
+    let problems: Vec<_> = sizes
+        .iter()
+        .flat_map(|&capacity| [&problem, &without].map(|p| Problem { capacity, ..p.clone() }))
+        .collect();
+    let chosen = desk.choose_all(&problems, None, work);
+    if work.is_stopped() {
+        return Err(BagError::Stopped);
+    }
+    let point = |(&size, pair): (&usize, &[Chosen])| {
+        let [with, free] = pair else { return None };
+        let (own, plain) = (with.things.as_ref()?, free.things.as_ref()?);
+        Some(CurvePoint {
+            discs: size as u32,
+            leaves_strokes: desk.leaves(own),
+            moulds: problem.kinds_of(own),
+            free_leaves_strokes: desk.leaves(plain),
+            free_moulds: problem.kinds_of(plain),
+            is_proven: with.is_proven && free.is_proven,
+            chosen: desk.ids(own),
+        })
+    };
+    Ok(sizes.iter().zip(chosen.chunks(2)).filter_map(point).collect())
+}

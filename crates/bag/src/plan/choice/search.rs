@@ -1,0 +1,369 @@
+//! The search: bound, settle what the bound decides, split the rest, the most promising part first.
+
+use std::cmp::Ordering;
+use std::collections::BinaryHeap;
+use std::rc::Rc;
+
+use super::bound::{Bounded, Bounder, Duals, Fate};
+use super::local::bettered;
+use super::{Problem, ROUNDING, Way};
+
+/// What was chosen, and how sure it is that nothing saves more.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Chosen {
+    /// The things, in ascending order; none if no choice keeps every condition, or none was found in time.
+    pub things: Option<Vec<usize>>,
+    /// What it saves.
+    pub saves: f64,
+    /// What no choice can save more than; equal to `saves`, but for the tolerance, where it is proven the best.
+    pub most: f64,
+    /// Whether the search came to its end.
+    pub is_proven: bool,
+    /// How many parts were looked at.
+    pub parts: usize,
+}
+
+/// Steps of the prices at the root, and in every part after it.
+const FIRST_STEPS: usize = 400;
+const STEPS: usize = 40;
+/// Steps without a better bound after which they become shorter, and by how much.
+const PATIENCE: usize = 12;
+const SHORTER: f64 = 0.6;
+/// What of a step's direction is kept for the next.
+const KEPT: f64 = 0.4;
+/// What the latest choice counts in the running mean that tells what to split.
+const LATEST: f64 = 0.1;
+
+/// A part of all choices: those with some things settled.
+struct Part {
+    most: f64,
+    /// In which order parts came: of equal ones the later, which is the deeper.
+    born: usize,
+    fates: Vec<Fate>,
+    duals: Rc<Duals>,
+}
+
+impl PartialEq for Part {
+    fn eq(&self, other: &Part) -> bool {
+        self.cmp(other) == Ordering::Equal
+    }
+}
+impl Eq for Part {}
+impl PartialOrd for Part {
+    fn partial_cmp(&self, other: &Part) -> Option<Ordering> {
+        Some(self.cmp(other))
+    }
+}
+impl Ord for Part {
+    fn cmp(&self, other: &Part) -> Ordering {
+        self.most.total_cmp(&other.most).then(self.born.cmp(&other.born))
+    }
+}
+
+struct Search<'a> {
+    problem: &'a Problem,
+    bounder: Bounder<'a>,
+    columns: Vec<Vec<(usize, f64)>>,
+    tolerance: f64,
+    best: Option<(f64, Vec<usize>)>,
+    /// What choices that were left out for saving too little more could save at most.
+    left_out: f64,
+    is_stopped: &'a dyn Fn() -> bool,
+}
+
+/// Chooses what saves most. Choices that save no more than `tolerance` beyond the one found are not looked for. `hint` is a choice
+/// to begin with, if there is one; `is_stopped` is asked often, and ends the search with what it has.
+pub fn solve(
+    problem: &Problem,
+    tolerance: f64,
+    hint: Option<&[usize]>,
+    is_stopped: &dyn Fn() -> bool,
+) -> Chosen {
+    let mut columns = vec![Vec::new(); problem.things];
+    for (r, row) in problem.rows.iter().enumerate() {
+        row.iter().for_each(|&(j, worth)| columns[j].push((r, worth)));
+    }
+    let bounder = Bounder::of(problem);
+    Search { problem, bounder, columns, tolerance, best: None, left_out: f64::NEG_INFINITY, is_stopped }
+        .run(hint)
+}
+
+impl Search<'_> {
+    fn run(mut self, hint: Option<&[usize]>) -> Chosen {
+        let (mut parts, mut born, mut looked_at) = (BinaryHeap::new(), 0, 0);
+        for fates in self.roots() {
+            let open = |j: usize| fates[j] == Fate::Open;
+            let settled: Vec<usize> = (0..self.problem.things).filter(|&j| fates[j] == Fate::In).collect();
+            let from = |more: &[usize]| {
+                let mut start = settled.clone();
+                start.extend(more.iter().copied().filter(|&j| open(j)));
+                bettered(self.problem, &self.columns, &start, open, self.is_stopped)
+            };
+            let mut found = vec![from(&[])];
+            found.extend(hint.map(from));
+            let duals = Rc::new(self.bounder.first_duals(&found[0]));
+            found.into_iter().for_each(|chosen| self.offer(chosen));
+            born += 1;
+            parts.push(Part { most: f64::INFINITY, born, fates, duals });
+        }
+        while let Some(mut part) = parts.pop() {
+            if part.most <= self.enough() {
+                self.leave_out(part.most);
+                continue;
+            }
+            if (self.is_stopped)() {
+                parts.push(part);
+                break;
+            }
+            looked_at += 1;
+            let steps = if part.most.is_finite() { STEPS } else { FIRST_STEPS };
+            match self.look(&mut part, steps) {
+                None => {}
+                Some((thing, duals)) => {
+                    for fate in [Fate::Out, Fate::In] {
+                        born += 1;
+                        let mut fates = part.fates.clone();
+                        fates[thing] = fate;
+                        parts.push(Part { most: part.most, born, fates, duals: duals.clone() });
+                    }
+                }
+            }
+        }
+        let is_proven = parts.is_empty();
+        let open = parts.into_iter().map(|p| p.most).fold(self.left_out, f64::max);
+        let saves = self.best.as_ref().map_or(f64::NEG_INFINITY, |b| b.0);
+        Chosen { things: self.best.map(|b| b.1), saves, most: open.max(saves), is_proven, parts: looked_at }
+    }
+
+    /// Beyond this a part is worth looking at.
+    fn enough(&self) -> f64 {
+        self.best.as_ref().map_or(f64::NEG_INFINITY, |b| b.0 + self.tolerance)
+    }
+
+    /// Each way in which the conditions with several ways can hold.
+    fn roots(&self) -> Vec<Vec<Fate>> {
+        let p = self.problem;
+        let begin = Way { within: p.within.clone(), without: p.without.clone() };
+        let mut ways = vec![begin];
+        for either in &p.either {
+            ways = ways
+                .iter()
+                .flat_map(|way| {
+                    either.iter().map(|more| Way {
+                        within: [&way.within[..], &more.within].concat(),
+                        without: [&way.without[..], &more.without].concat(),
+                    })
+                })
+                .collect();
+        }
+        let fates = |way: Way| {
+            let mut fates = vec![Fate::Open; p.things];
+            way.without.iter().for_each(|&j| fates[j] = Fate::Out);
+            let clash = way.within.iter().any(|&j| fates[j] == Fate::Out);
+            way.within.iter().for_each(|&j| fates[j] = Fate::In);
+            (!clash).then_some(fates)
+        };
+        ways.into_iter().filter_map(fates).collect()
+    }
+
+    fn offer(&mut self, chosen: Vec<usize>) {
+        if !self.problem.allows(&chosen) {
+            return;
+        }
+        let saves = self.problem.value(&chosen);
+        let better = self.best.as_ref().is_none_or(|(best, things)| {
+            // Of choices that save the same the first in order, whatever was found first.
+            saves > best + ROUNDING || (saves > best - ROUNDING && chosen < *things)
+        });
+        if better {
+            self.best = Some((saves, chosen));
+        }
+    }
+
+    fn leave_out(&mut self, most: f64) {
+        self.left_out = self.left_out.max(most);
+    }
+
+    /// Bounds a part and settles in it what the bound decides: by which thing to split what is left, with the prices it was bounded
+    /// by; none if nothing is left.
+    fn look(&mut self, part: &mut Part, steps: usize) -> Option<(usize, Rc<Duals>)> {
+        if !self.propagate(&mut part.fates) {
+            return None;
+        }
+        let p = self.problem;
+        let mut duals = (*part.duals).clone();
+        let mut best_duals = duals.clone();
+        let mut best: Option<Bounded> = None;
+        let mut mean: Vec<f64> = vec![0.0; p.things];
+        let (mut direction_rows, mut direction_limits) = (vec![0.0; p.rows.len()], vec![0.0; p.limits.len()]);
+        let (mut length, mut idle) = (1.0, 0);
+        for step in 0..steps {
+            let bounded = self.bounder.bound(&duals, &part.fates);
+            let weight = if step == 0 { 1.0 } else { LATEST };
+            mean.iter_mut()
+                .zip(&bounded.chosen)
+                .for_each(|(m, &c)| *m = (1.0 - weight) * *m + weight * f64::from(u8::from(c)));
+            let better = best.as_ref().is_none_or(|b| bounded.most < b.most - ROUNDING);
+            if better {
+                best_duals.rows.clone_from(&duals.rows);
+                best_duals.limits.clone_from(&duals.limits);
+                idle = 0;
+            } else {
+                idle += 1;
+            }
+            let most = bounded.most;
+            let slack = self.slack(&bounded.chosen, &duals);
+            if better {
+                best = Some(bounded);
+            }
+            let known = best.as_ref().map_or(f64::INFINITY, |b| b.most);
+            if known <= self.enough() || (self.is_stopped)() {
+                break;
+            }
+            if idle >= PATIENCE {
+                (length, idle) = (length * SHORTER, 0);
+                duals.clone_from(&best_duals);
+            }
+            let target = self.best.as_ref().map_or(known - known.abs().max(1.0) * 0.05, |b| b.0);
+            follow(&mut direction_rows, &slack.0);
+            follow(&mut direction_limits, &slack.1);
+            let norm: f64 = direction_rows.iter().chain(&direction_limits).map(|x| x * x).sum();
+            if norm < ROUNDING {
+                break;
+            }
+            let by = length * (most - target).max(ROUNDING) / norm;
+            duals.rows.iter_mut().zip(&direction_rows).for_each(|(u, d)| *u = (*u - by * d).max(0.0));
+            duals.limits.iter_mut().zip(&direction_limits).for_each(|(u, d)| *u = (*u - by * d).max(0.0));
+        }
+        let bounded = best?;
+        part.most = part.most.min(bounded.most);
+        let chosen: Vec<usize> = (0..p.things).filter(|&j| bounded.chosen[j]).collect();
+        self.try_from(&chosen, &part.fates);
+        if part.most <= self.enough() {
+            self.leave_out(part.most);
+            return None;
+        }
+        self.settle(&bounded, &mut part.fates);
+        if !self.propagate(&mut part.fates) {
+            return None;
+        }
+        let doubt = |j: usize| (0.5 - (mean[j] - 0.5).abs(), self.columns[j].len());
+        let open = (0..p.things).filter(|&j| part.fates[j] == Fate::Open);
+        let most_doubtful = open.max_by(|&a, &b| {
+            let (x, y) = (doubt(a), doubt(b));
+            x.0.total_cmp(&y.0).then(x.1.cmp(&y.1)).then(b.cmp(&a))
+        });
+        match most_doubtful {
+            Some(thing) => Some((thing, Rc::new(best_duals))),
+            None => {
+                let settled: Vec<usize> = (0..p.things).filter(|&j| part.fates[j] == Fate::In).collect();
+                self.offer(settled);
+                None
+            }
+        }
+    }
+
+    /// How far what a bound chose keeps each condition: a row counted once, a limit kept; below 0 where it does not.
+    fn slack(&self, chosen: &[bool], duals: &Duals) -> (Vec<f64>, Vec<f64>) {
+        let p = self.problem;
+        let counted = |(row, price): (&Vec<(usize, f64)>, &f64)| {
+            1.0 - row.iter().filter(|(j, worth)| chosen[*j] && worth > price).count() as f64
+        };
+        let rows = p.rows.iter().zip(&duals.rows).map(counted).collect();
+        let chosen = || (0..p.things).filter(|&j| chosen[j]);
+        let limits = p.limits.iter().map(|l| -l.excess(chosen())).collect();
+        (rows, limits)
+    }
+
+    /// Betters what a bound chose, within a part and then free of it.
+    fn try_from(&mut self, chosen: &[usize], fates: &[Fate]) {
+        let found =
+            bettered(self.problem, &self.columns, chosen, |j| fates[j] == Fate::Open, self.is_stopped);
+        self.offer(found);
+    }
+
+    /// Settles what would save too little otherwise.
+    fn settle(&mut self, bounded: &Bounded, fates: &mut [Fate]) {
+        let enough = self.enough();
+        for (j, (with, without)) in self.bounder.if_settled(bounded, fates).into_iter().enumerate() {
+            if fates[j] != Fate::Open {
+                continue;
+            }
+            if with <= enough {
+                fates[j] = Fate::Out;
+                self.leave_out(with);
+            } else if without <= enough {
+                fates[j] = Fate::In;
+                self.leave_out(without);
+            }
+        }
+    }
+
+    /// Settles what the limits leave no choice about; false if they cannot be kept.
+    fn propagate(&self, fates: &mut [Fate]) -> bool {
+        let p = self.problem;
+        loop {
+            let size = fates.iter().filter(|f| **f == Fate::In).count();
+            if size > p.capacity {
+                return false;
+            }
+            if size == p.capacity {
+                fates.iter_mut().filter(|f| **f == Fate::Open).for_each(|f| *f = Fate::Out);
+            }
+            let mut settled = false;
+            for limit in &p.limits {
+                let each = || fates.iter().zip(&limit.weights);
+                let least: f64 = each()
+                    .map(|(fate, weight)| match fate {
+                        Fate::In => *weight,
+                        Fate::Open => weight.min(0.0),
+                        Fate::Out => 0.0,
+                    })
+                    .sum();
+                let room = limit.most - least + ROUNDING;
+                if room < 0.0 {
+                    return false;
+                }
+                for (fate, weight) in fates.iter_mut().zip(&limit.weights) {
+                    if *fate == Fate::Open && weight.abs() > room {
+                        *fate = if *weight > 0.0 { Fate::Out } else { Fate::In };
+                        settled = true;
+                    }
+                }
+            }
+            if !settled {
+                return self.have_room(fates);
+            }
+        }
+    }
+
+    /// Whether there is room for all that is asked for at least: of limits that share nothing each needs its own.
+    fn have_room(&self, fates: &mut [Fate]) -> bool {
+        let p = self.problem;
+        let mut room = p.capacity - fates.iter().filter(|f| **f == Fate::In).count();
+        let mut asked_for = vec![false; p.things];
+        for limit in p.limits.iter().filter(|l| l.weights.iter().all(|w| *w == 0.0 || *w == -1.0)) {
+            let of = |j: &usize| limit.weights[*j] < 0.0;
+            let has = (0..p.things).filter(of).filter(|&j| fates[j] == Fate::In).count();
+            let lacks = (-limit.most).ceil() as isize - has as isize;
+            let open = || (0..p.things).filter(of).filter(|&j| fates[j] == Fate::Open);
+            if lacks <= 0 || open().any(|j| asked_for[j]) {
+                continue;
+            }
+            open().for_each(|j| asked_for[j] = true);
+            match room.checked_sub(lacks as usize) {
+                Some(left) => room = left,
+                None => return false,
+            }
+        }
+        if room == 0 {
+            let idle = fates.iter_mut().zip(&asked_for).filter(|(f, asked)| **f == Fate::Open && !**asked);
+            idle.for_each(|(f, _)| *f = Fate::Out);
+        }
+        true
+    }
+}
+
+fn follow(direction: &mut [f64], slack: &[f64]) {
+    direction.iter_mut().zip(slack).for_each(|(d, s)| *d = KEPT * *d + s);
+}

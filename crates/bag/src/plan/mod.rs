@@ -1,0 +1,4 @@
+//! What next: which discs to carry.
+
+pub mod build;
+pub mod choice;

@@ -1,0 +1,21 @@
+//! Tests of the judgement. One program: it is linked once, and its tests run side by side.
+
+mod chance;
+mod choice;
+mod compare;
+mod entry;
+mod faults;
+mod ghosts;
+mod lines;
+mod opened;
+mod properties;
+mod scene;
+mod search;
+mod season;
+mod shots;
+mod sieve;
+mod thrower;
+mod trade;
+mod vary;
+mod verdicts;
+mod walk;

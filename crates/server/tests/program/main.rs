@@ -1,0 +1,17 @@
+//! Tests of the program but for the browser's. One program: it is linked once, and its tests run side by side.
+
+mod adding;
+mod api;
+mod changes;
+mod cli;
+mod demo;
+mod faults;
+mod file;
+mod fuzz;
+mod guard;
+mod http;
+mod openapi;
+mod records;
+mod shelf_csv;
+mod store;
+mod tls;
