@@ -40,6 +40,7 @@ const PAGES: readonly Page[] = [
   { path: '/lines', name: 'Lines', key: 'g l' },
   { path: '/shelf', name: 'Shelf', key: 'g s' },
   { path: '/range', name: 'Range', key: 'g r', further: true },
+  { path: '/build', name: 'Build', key: 'g u', apart: true, further: true },
   { path: '/player', name: 'Player', key: 'g p', apart: true, further: true },
   { path: '/data', name: 'Data', key: 'g d', further: true },
 ]

@@ -13,6 +13,7 @@ export const router = createRouter({
     { path: '/bags', component: () => import('@/bag/BagsPage.vue'), meta: { title: 'Bags' } },
     { path: '/ladder', component: () => import('@/bag/LadderPage.vue'), meta: { title: 'Distance ladder' } },
     { path: '/walk/:step?', component: () => import('@/walk/WalkPage.vue'), meta: { title: 'Walk' } },
+    { path: '/build', component: () => import('@/build/BuildPage.vue'), meta: { title: 'Build' } },
     { path: '/data', component: () => import('@/data/DataPage.vue'), meta: { title: 'Data' } },
     { path: '/:rest(.*)*', component: () => import('@/common/LostPage.vue'), meta: { title: 'Not found' } },
   ],

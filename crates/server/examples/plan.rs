@@ -17,7 +17,8 @@ fn main() -> anyhow::Result<()> {
     let moulds = app.store().moulds()?;
     let stock = Stock { player: &now.player, shelf: &now.shelf, moulds: &moulds, lines: &now.lines };
     let work = Work::default();
-    let timed = |what: &str, start: Instant| println!("{what}: {:.0} ms", start.elapsed().as_secs_f64() * 1e3);
+    let timed =
+        |what: &str, start: Instant| println!("{what}: {:.0} ms", start.elapsed().as_secs_f64() * 1e3);
     let start = Instant::now();
     let desk = Desk::of(&stock, false, &app.memo, &work)?;
     timed("desk, cold", start);
@@ -30,9 +31,21 @@ fn main() -> anyhow::Result<()> {
         let start = Instant::now();
         let p = propose(&desk, &wishes, &bag.carried, &work)?;
         timed(&format!("best {capacity} discs, {mould_strokes} a mould"), start);
-        println!("   leaves {:.4}, today's bag {:.4}; proven {}, doubt {:.5}, parts {}, discs {}, moulds {}, taste {:.3}", p.leaves_strokes, p.against.leaves_strokes, p.is_proven, p.doubt_strokes, p.parts, p.discs.len(), p.moulds, p.taste_strokes);
+        println!(
+            "   leaves {:.4}, today's bag {:.4}; proven {}, doubt {:.5}, parts {}, discs {}, moulds {}, taste {:.3}",
+            p.leaves_strokes,
+            p.against.leaves_strokes,
+            p.is_proven,
+            p.doubt_strokes,
+            p.parts,
+            p.discs.len(),
+            p.moulds,
+            p.taste_strokes
+        );
     }
-    for (pegs, putting_pair, capacity) in [(true, false, 22), (true, false, 19), (false, true, 19), (true, true, 22)] {
+    for (pegs, putting_pair, capacity) in
+        [(true, false, 22), (true, false, 19), (false, true, 19), (true, true, 22)]
+    {
         let wishes = Wishes { putting_pair, pegs, ..Wishes::of_size(capacity) };
         let start = Instant::now();
         let p = propose(&desk, &wishes, &bag.carried, &work)?;
@@ -47,7 +60,12 @@ fn main() -> anyhow::Result<()> {
     let start = Instant::now();
     let points = curve(&desk, &wishes, &work)?;
     timed("curve to 19", start);
-    for p in &points { println!("   {} {:.3} {} {:.3} {} {}", p.discs, p.leaves_strokes, p.moulds, p.free_leaves_strokes, p.free_moulds, p.is_proven); }
+    for p in &points {
+        println!(
+            "   {} {:.3} {} {:.3} {} {}",
+            p.discs, p.leaves_strokes, p.moulds, p.free_leaves_strokes, p.free_moulds, p.is_proven
+        );
+    }
     let start = Instant::now();
     let all = prices(&desk, &wishes, &work)?;
     timed("prices", start);
@@ -55,14 +73,20 @@ fn main() -> anyhow::Result<()> {
     let start = Instant::now();
     let all = ties(&desk, &wishes, &work)?;
     timed("ties", start);
-    for b in &all.bags { println!("   {b:?}"); }
+    for b in &all.bags {
+        println!("   {b:?}");
+    }
     let start = Instant::now();
     let all = schools(&desk, &wishes, &work)?;
     timed("schools", start);
-    for b in &all { println!("   {b:?}"); }
+    for b in &all {
+        println!("   {b:?}");
+    }
     let start = Instant::now();
     let all = shopping(&stock, &p.discs, 3, &app.memo, &work)?;
     timed("shopping", start);
-    for b in &all { println!("   {b:?}"); }
+    for b in &all {
+        println!("   {b:?}");
+    }
     Ok(())
 }

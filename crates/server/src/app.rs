@@ -9,10 +9,12 @@ use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::need::line::Line;
+use zinc_kite_bag::plan::build::{Desk, Stock};
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
+use zinc_kite_bag::verdict::carried::Carried;
 use zinc_kite_bag::verdict::compare::{Comparison, Packed, compare};
 use zinc_kite_bag::verdict::season::{SeasonVerdict, judge_season};
 use zinc_kite_bag::verdict::standing::Question;
@@ -36,6 +38,8 @@ pub struct App {
     made: Mutex<Option<(Player, Vec<Line>)>>,
     /// The latest judgement of a season.
     season: Mutex<Arc<Work>>,
+    /// The latest work of the builder.
+    building: Mutex<Arc<Work>>,
     /// Where browsers reach it.
     addresses: Vec<String>,
     /// Judgements under way, to be stopped when the program ends; none is begun after that.
@@ -81,6 +85,7 @@ impl App {
             memo: Memo::default(),
             made: Mutex::new(None),
             season: Mutex::default(),
+            building: Mutex::default(),
             addresses: vec![],
             under_way: Mutex::new(Some(Vec::new())),
         })
@@ -202,6 +207,31 @@ impl App {
         let bag = self.bag(id)?;
         let question = snapshot.question(&bag, conditions);
         Ok(self.judging.install(|| analyse(&question, &self.memo, work))?)
+    }
+
+    /// Lays everything out for putting a bag together, with new discs if some may be bought, and answers from there.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the bag is not there, a wish is out of range or `work` was stopped.
+    pub fn at_desk<T: Send>(
+        &self,
+        id: BagId,
+        buying: bool,
+        work: &Arc<Work>,
+        answer: impl FnOnce(&Desk, &[Carried]) -> Result<T, BagError> + Send,
+    ) -> Result<T, ApiError> {
+        let Snapshot { player, shelf, lines } = &self.snapshot()?;
+        let bag = self.bag(id)?;
+        let moulds = self.store().moulds()?;
+        *self.building.lock().unwrap_or_else(PoisonError::into_inner) = work.clone();
+        let stock = Stock { player, shelf, moulds: &moulds, lines };
+        let at_desk = || answer(&Desk::of(&stock, buying, &self.memo, work)?, &bag.carried);
+        Ok(self.judging.install(at_desk)?)
+    }
+
+    /// How far the builder's latest work has come.
+    pub fn build_progress(&self) -> Progress {
+        self.building.lock().unwrap_or_else(PoisonError::into_inner).progress()
     }
 
     /// Two bags side by side over the season, unless `work` is stopped before it is done.

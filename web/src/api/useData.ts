@@ -8,9 +8,11 @@ import {
   type DiscSpec,
   type Moves,
   ProblemError,
+  type Progress,
   type ShelfDisc,
   take,
   type Units,
+  type Wishes,
 } from '@/api/client'
 import { useSaving } from '@/api/saving'
 import { useBagChoice } from '@/common/stores/bag'
@@ -66,6 +68,8 @@ export function useBag() {
   const data = computed(() => bags.data.value?.find((b) => b.id === choice.bagId) ?? bags.data.value?.[0])
   return { data, error: bags.error }
 }
+
+export type BuilderPart = 'proposal' | 'sizes' | 'prices' | 'near' | 'schools' | 'shopping'
 
 /** An answer about the current bag under some conditions; the last one stays while the next is on its way. */
 function useAboutBag<T, C = Conditions>(
@@ -143,6 +147,28 @@ export function useWalk() {
     enabled: computed(() => id.value !== undefined),
     placeholderData: keepPreviousData,
   })
+}
+
+/** What the builder answers to some wishes; each is asked for only while it is `wanted`. */
+export function useBuilder(wishes: () => Wishes | undefined, wanted: (what: BuilderPart) => boolean) {
+  const ask = <T>(
+    part: BuilderPart,
+    send: (request: { params: { path: { id: number } }; body: Wishes; signal: AbortSignal }) => Promise<T>,
+  ) =>
+    useAboutBag(
+      `build ${part}`,
+      wishes,
+      (id, body, signal) => send({ params: { path: { id } }, body: body!, signal }),
+      () => wishes() !== undefined && wanted(part),
+    )
+  return {
+    proposal: ask('proposal', (r) => take(api.POST('/api/bags/{id}/build', r))),
+    sizes: ask('sizes', (r) => take(api.POST('/api/bags/{id}/build/curve', r))),
+    prices: ask('prices', (r) => take(api.POST('/api/bags/{id}/build/prices', r))),
+    near: ask('near', (r) => take(api.POST('/api/bags/{id}/build/ties', r))),
+    schools: ask('schools', (r) => take(api.POST('/api/bags/{id}/build/schools', r))),
+    shopping: ask('shopping', (r) => take(api.POST('/api/bags/{id}/build/shopping', r))),
+  }
 }
 
 /** Two bags side by side over the season. */
@@ -231,22 +257,26 @@ export function useSeason(wanted: () => boolean) {
 
 const PROGRESS_MS = 250
 
-/** How far the season's judgement has come, in words, for as long as one is under way. */
-export function useSeasonProgress(busy: () => boolean) {
+/** How far some work has come, in words, for as long as it is under way. */
+function useProgress(what: string, busy: () => boolean, ask: () => Promise<Progress>) {
   const query = useQuery({
-    queryKey: ['season progress'],
-    queryFn: () => take(api.GET('/api/season/progress')),
+    queryKey: [`progress: ${what}`],
+    queryFn: ask,
     enabled: computed(busy),
     refetchInterval: PROGRESS_MS,
     gcTime: 0,
   })
   return computed(() => {
     const { done = 0, of = 0 } = query.data.value ?? {}
-    return of > 0 && done < of
-      ? `Judging the season: ${Math.round((100 * done) / of)} %`
-      : 'Judging the season…'
+    return of > 0 && done < of ? `${what}: ${Math.round((100 * done) / of)} %` : `${what}…`
   })
 }
+
+export const useSeasonProgress = (busy: () => boolean) =>
+  useProgress('Judging the season', busy, () => take(api.GET('/api/season/progress')))
+
+export const useBuilderProgress = (busy: () => boolean) =>
+  useProgress('Putting it together', busy, () => take(api.GET('/api/build/progress')))
 
 export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>) {
   return useQuery({
@@ -268,8 +298,9 @@ export function useRefresh() {
   return async () => {
     // A first answer under way is of what was before; asking anew would only wait for it.
     await client.cancelQueries()
-    const slow = (key: readonly unknown[]) =>
-      ['season', 'season comparison', 'analysis', 'table'].includes(String(key[0]))
+    const slow = ([name]: readonly unknown[]) =>
+      ['season', 'season comparison', 'analysis', 'table'].includes(String(name)) ||
+      String(name).startsWith('build ')
     void client.invalidateQueries({ predicate: (query) => slow(query.queryKey) })
     return client.invalidateQueries({ predicate: (query) => !slow(query.queryKey) })
   }

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // Two bags side by side, and what could take the place of each carried disc.
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
+import DifferenceTable from '@/common/DifferenceTable.vue'
 import DiscMark from '@/common/DiscMark.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { useActions, useBackups, useBag, useBags, useComparison, useDiscs } from '@/api/useData'
-import { WEATHERS } from '@/lines/line'
-import { LEAST_STROKES, figure, percent, strokeCount, strokes } from '@/common/units'
+import { LEAST_STROKES, figure, strokes } from '@/common/units'
 import { useBagChoice } from '@/common/stores/bag'
 import { useSelection } from '@/common/stores/selection'
 
@@ -74,10 +74,6 @@ const onlyIn = computed(() =>
 )
 const gained = computed(() => now.value?.differences.filter((d) => d.saves_strokes > 0) ?? [])
 const lost = computed(() => (now.value?.differences.filter((d) => d.saves_strokes < 0) ?? []).toReversed())
-const SHOWN = 12
-const all = ref(false)
-watch([first, second], () => (all.value = false))
-
 const backups = useBackups(() => first.value)
 const spares = computed(() => {
   const list = backups.data.value ?? []
@@ -183,34 +179,12 @@ const pack = () =>
           :data-test="side.test"
         >
           <h2>{{ side.title }}</h2>
-          <p v-if="side.list.length === 0" class="soft">On no line by three points or more.</p>
-          <table v-else>
-            <thead>
-              <tr>
-                <th scope="col">Line and weather</th>
-                <th scope="col" class="number">{{ named(first) }}</th>
-                <th scope="col" class="number">{{ named(second) }}</th>
-                <th scope="col" class="number">strokes</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="d in all ? side.list : side.list.slice(0, SHOWN)" :key="d.line_key + d.weather">
-                <th scope="row">
-                  {{ d.line_name }} <small>{{ WEATHERS[d.weather] }}</small>
-                </th>
-                <td class="number">
-                  {{ percent(d.first) }}<small>{{ disc(d.first_disc)?.name ?? 'nothing' }}</small>
-                </td>
-                <td class="number">
-                  {{ percent(d.second) }}<small>{{ disc(d.second_disc)?.name ?? 'nothing' }}</small>
-                </td>
-                <td class="number">{{ strokeCount(Math.abs(d.saves_strokes)) }}</td>
-              </tr>
-            </tbody>
-          </table>
-          <el-button v-if="!all && side.list.length > SHOWN" @click="all = true"
-            >Show all {{ side.list.length }}</el-button
-          >
+          <DifferenceTable
+            :differences="side.list"
+            :first="named(first)"
+            :second="named(second)"
+            :name="(id) => disc(id)?.name ?? 'nothing'"
+          />
         </section>
       </div>
     </template>
@@ -225,7 +199,7 @@ const pack = () =>
         >Pack a bag of backups</el-button
       >
       <div class="scroll" tabindex="0" role="region" aria-label="Stand-ins">
-        <table>
+        <table class="figures">
           <thead>
             <tr>
               <th scope="col">Carried</th>
@@ -301,31 +275,6 @@ const pack = () =>
 }
 .disc:hover {
   text-decoration: underline;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th,
-td {
-  padding: 4px 8px;
-  text-align: left;
-  font-weight: 400;
-  border-bottom: 1px solid var(--rule-soft);
-  vertical-align: top;
-}
-thead th {
-  font-weight: 650;
-  border-bottom: 2px solid var(--ink);
-}
-.number {
-  text-align: right;
-}
-small {
-  display: block;
-  font-size: 13px;
-  color: var(--ink-soft);
-  line-height: 1.15;
 }
 .scroll {
   overflow-x: auto;

@@ -12,6 +12,7 @@ export const GO: Record<string, string> = {
   p: '/player',
   d: '/data',
   w: '/walk',
+  u: '/build',
 }
 
 export const isTyping = (target: EventTarget | null) =>

@@ -1,5 +1,6 @@
 //! Tests of the judgement. One program: it is linked once, and its tests run side by side.
 
+mod build;
 mod chance;
 mod choice;
 mod compare;

@@ -2,6 +2,7 @@
 
 mod assets;
 mod bags;
+mod build;
 mod changes;
 mod data;
 mod day;
@@ -52,6 +53,7 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(several::configure)
             .configure(moulds::configure)
             .configure(bags::configure)
+            .configure(build::configure)
             .configure(lines::configure)
             .configure(range::configure)
             .configure(changes::configure)

@@ -4,7 +4,9 @@ use actix_web::web::{Data, Json, ServiceConfig, get};
 use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
-use super::{bags, changes, data, discs, guard, lines, moulds, player, range, records, resource, several};
+use super::{
+    bags, build, changes, data, discs, guard, lines, moulds, player, range, records, resource, several,
+};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 
@@ -56,6 +58,13 @@ use crate::error::{ApiError, Problem};
         bags::season_progress,
         bags::line,
         bags::chance,
+        build::build,
+        build::sizes,
+        build::wish_prices,
+        build::near,
+        build::by_school,
+        build::to_buy,
+        build::progress,
         lines::list,
         lines::usuals,
         lines::show,

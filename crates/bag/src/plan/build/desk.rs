@@ -98,6 +98,11 @@ impl<'a> Desk<'a> {
         Ok(Desk { stock, discs, ledger, pucks, rows })
     }
 
+    /// What it is laid out from.
+    pub fn stock(&self) -> &Stock<'a> {
+        self.stock
+    }
+
     /// The player with the school that is wished for.
     fn schooled(&self, wishes: &Wishes) -> Player {
         let player = self.stock.player;
@@ -125,8 +130,8 @@ impl<'a> Desk<'a> {
         Some(if paid.is_empty() { buying.usual_price } else { mean })
     }
 
-    /// Places of some discs.
-    pub(super) fn places(&self, ids: &[DiscId]) -> Vec<usize> {
+    /// Places of some discs among the things of its problems.
+    pub fn places(&self, ids: &[DiscId]) -> Vec<usize> {
         self.ledger.columns(ids)
     }
 

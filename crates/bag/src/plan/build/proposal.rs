@@ -93,7 +93,6 @@ pub fn propose(desk: &Desk, wishes: &Wishes, carried: &[Carried], work: &Work) -
     let packed: Vec<Carried> = ids.iter().map(|id| Carried { disc_id: *id, spare: false }).collect();
     let leaves_strokes = desk.leaves(&places);
     let worth: f64 = desk.leaves(&[]) - leaves_strokes;
-    let doubt = chosen.most - chosen.saves;
     let stock = desk.stock;
     let bought = |&j: &usize| {
         let disc = &desk.discs[j];
@@ -115,7 +114,7 @@ pub fn propose(desk: &Desk, wishes: &Wishes, carried: &[Carried], work: &Work) -
         taste_strokes: if places.is_empty() { 0.0 } else { worth - chosen.saves },
         mass_g: mass_g(&desk.discs, &packed),
         is_proven: chosen.is_proven,
-        doubt_strokes: if places.is_empty() || !doubt.is_finite() { 0.0 } else { doubt },
+        doubt_strokes: if chosen.things.is_some() { chosen.most - chosen.saves } else { 0.0 },
         parts: chosen.parts,
         unmet,
         against: Against {

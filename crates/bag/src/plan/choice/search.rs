@@ -39,6 +39,8 @@ struct Part {
     most: f64,
     /// In which order parts came: of equal ones the later, which is the deeper.
     born: usize,
+    /// Whether nothing is bounded yet.
+    is_new: bool,
     fates: Vec<Fate>,
     duals: Rc<Duals>,
 }
@@ -79,6 +81,7 @@ pub fn solve(
     hint: Option<&[usize]>,
     is_stopped: &dyn Fn() -> bool,
 ) -> Chosen {
+    let problem = &evened(problem);
     let mut columns = vec![Vec::new(); problem.things];
     for (r, row) in problem.rows.iter().enumerate() {
         row.iter().for_each(|&(j, worth)| columns[j].push((r, worth)));
@@ -86,6 +89,20 @@ pub fn solve(
     let bounder = Bounder::of(problem);
     Search { problem, bounder, columns, tolerance, best: None, left_out: f64::NEG_INFINITY, is_stopped }
         .run(hint)
+}
+
+/// The same problem with the greatest weight of every limit 1: prices of limits in grams and in discs are found by steps of one
+/// length.
+fn evened(problem: &Problem) -> Problem {
+    let mut evened = problem.clone();
+    for limit in &mut evened.limits {
+        let greatest = limit.weights.iter().fold(0.0_f64, |most, w| most.max(w.abs()));
+        if greatest > 0.0 {
+            limit.weights.iter_mut().for_each(|w| *w /= greatest);
+            limit.most /= greatest;
+        }
+    }
+    evened
 }
 
 impl Search<'_> {
@@ -104,7 +121,7 @@ impl Search<'_> {
             let duals = Rc::new(self.bounder.first_duals(&found[0]));
             found.into_iter().for_each(|chosen| self.offer(chosen));
             born += 1;
-            parts.push(Part { most: f64::INFINITY, born, fates, duals });
+            parts.push(Part { most: self.most_of_all(), born, is_new: true, fates, duals });
         }
         while let Some(mut part) = parts.pop() {
             if part.most <= self.enough() {
@@ -116,7 +133,7 @@ impl Search<'_> {
                 break;
             }
             looked_at += 1;
-            let steps = if part.most.is_finite() { STEPS } else { FIRST_STEPS };
+            let steps = if part.is_new { FIRST_STEPS } else { STEPS };
             match self.look(&mut part, steps) {
                 None => {}
                 Some((thing, duals)) => {
@@ -124,7 +141,8 @@ impl Search<'_> {
                         born += 1;
                         let mut fates = part.fates.clone();
                         fates[thing] = fate;
-                        parts.push(Part { most: part.most, born, fates, duals: duals.clone() });
+                        let duals = duals.clone();
+                        parts.push(Part { most: part.most, born, is_new: false, fates, duals });
                     }
                 }
             }
@@ -133,6 +151,12 @@ impl Search<'_> {
         let open = parts.into_iter().map(|p| p.most).fold(self.left_out, f64::max);
         let saves = self.best.as_ref().map_or(f64::NEG_INFINITY, |b| b.0);
         Chosen { things: self.best.map(|b| b.1), saves, most: open.max(saves), is_proven, parts: looked_at }
+    }
+
+    /// What everything together is worth: no choice saves more.
+    fn most_of_all(&self) -> f64 {
+        let best = |row: &Vec<(usize, f64)>| row.iter().map(|(_, worth)| *worth).fold(0.0, f64::max);
+        self.problem.rows.iter().map(best).sum()
     }
 
     /// Beyond this a part is worth looking at.
