@@ -1,12 +1,38 @@
-//! Prints how long the builder takes on the demo shelf. `cargo xtask bench` runs it.
+//! Prints how long the builder takes on the demo shelf, and on one of twice its size. `cargo xtask bench` runs it.
 
-use std::time::Instant;
+use std::sync::Arc;
+use std::thread::{sleep, spawn};
+use std::time::{Duration, Instant};
 
 use zinc_kite::app::App;
 use zinc_kite::demo;
 use zinc_kite::store::{BagId, Store};
 use zinc_kite_bag::plan::build::{Desk, Stock, Wishes, curve, prices, propose, schools, shopping, ties};
+use zinc_kite_bag::plan::choice::{Problem, solve};
 use zinc_kite_bag::verdict::work::Work;
+
+fn timed<T>(what: &str, work: impl FnOnce() -> T) -> T {
+    let start = Instant::now();
+    let done = work();
+    println!("{what}: {:.0} ms", start.elapsed().as_secs_f64() * 1e3);
+    done
+}
+
+/// The demo's rows many times over, each time for discs a little worse and other lines: 90 discs or more on 60 lines or more in
+/// five weathers.
+fn twice(problem: &Problem) -> Problem {
+    let n = problem.things;
+    let mut rows = Vec::new();
+    for (r, row) in problem.rows.iter().enumerate() {
+        let worse = |j: usize| 0.9 + 0.1 * (((r * 31 + j * 17) % 97) as f64 / 97.0);
+        rows.push(row.iter().flat_map(|&(j, w)| [(j, w), (j + n, w * worse(j))]).collect::<Vec<_>>());
+        if r % 5 < 3 {
+            rows.push(row.iter().flat_map(|&(j, w)| [(j, w * worse(j + r)), (j + n, w)]).collect());
+        }
+    }
+    let kinds = (0..2 * n).map(|j| problem.kinds[j % n]).collect();
+    Problem { kinds, kind_price: problem.kind_price, ..Problem::free(2 * n, rows, problem.capacity) }
+}
 
 fn main() -> anyhow::Result<()> {
     let mut store = Store::in_memory()?;
@@ -17,76 +43,47 @@ fn main() -> anyhow::Result<()> {
     let moulds = app.store().moulds()?;
     let stock = Stock { player: &now.player, shelf: &now.shelf, moulds: &moulds, lines: &now.lines };
     let work = Work::default();
-    let timed =
-        |what: &str, start: Instant| println!("{what}: {:.0} ms", start.elapsed().as_secs_f64() * 1e3);
-    let start = Instant::now();
-    let desk = Desk::of(&stock, false, &app.memo, &work)?;
-    timed("desk, cold", start);
-    let start = Instant::now();
-    let desk2 = Desk::of(&stock, false, &app.memo, &work)?;
-    timed("desk, again", start);
-    drop(desk2);
-    for (capacity, mould_strokes) in [(22, 0.0), (22, 0.01), (12, 0.01), (8, 0.05), (4, 0.05), (22, 0.2)] {
+    let laid = || Desk::of(&stock, false, &app.memo, &work);
+    let desk = timed("chances of the demo shelf for the builder, cold", laid)?;
+    timed("the same again", laid)?;
+    for (capacity, mould_strokes) in [(22, 0.0), (22, 0.01), (10, 0.02), (4, 0.05)] {
         let wishes = Wishes { mould_strokes: Some(mould_strokes), ..Wishes::of_size(capacity) };
-        let start = Instant::now();
-        let p = propose(&desk, &wishes, &bag.carried, &work)?;
-        timed(&format!("best {capacity} discs, {mould_strokes} a mould"), start);
-        println!(
-            "   leaves {:.4}, today's bag {:.4}; proven {}, doubt {:.5}, parts {}, discs {}, moulds {}, taste {:.3}",
-            p.leaves_strokes,
-            p.against.leaves_strokes,
-            p.is_proven,
-            p.doubt_strokes,
-            p.parts,
-            p.discs.len(),
-            p.moulds,
-            p.taste_strokes
-        );
+        let what = format!("best {capacity} of {} discs, {mould_strokes} strokes a mould", now.shelf.len());
+        let found = timed(&what, || propose(&desk, &wishes, &bag.carried, &work))?;
+        println!("  proven {}, {} parts", found.is_proven, found.parts);
     }
-    for (pegs, putting_pair, capacity) in
-        [(true, false, 22), (true, false, 19), (false, true, 19), (true, true, 22)]
-    {
-        let wishes = Wishes { putting_pair, pegs, ..Wishes::of_size(capacity) };
-        let start = Instant::now();
-        let p = propose(&desk, &wishes, &bag.carried, &work)?;
-        timed(&format!("best {capacity} pegs {pegs} pair {putting_pair}"), start);
-        println!("   {:.4} {} {:?} {}", p.leaves_strokes, p.is_proven, p.unmet, p.parts);
+    let wishes = Wishes { mould_strokes: Some(0.01), ..Wishes::of_size(22) };
+    let large = twice(&desk.problem(&wishes)?.0);
+    for kind_price in [0.0, 0.01, 0.1] {
+        let problem = Problem { kind_price, ..large.clone() };
+        let what =
+            format!("best 22 of {} on {} rows, {kind_price} a mould", problem.things, problem.rows.len());
+        let found = timed(&what, || solve(&problem, 0.0005, None, &|| false));
+        println!("  proven {}, {} parts", found.is_proven, found.parts);
     }
-    let wishes = Wishes { putting_pair: true, pegs: true, ..Wishes::of_size(19) };
-    let start = Instant::now();
-    let p = propose(&desk, &wishes, &bag.carried, &work)?;
-    timed("best 19 with a pair and pegs", start);
-    println!("   {:.4} {} {:?} {}", p.leaves_strokes, p.is_proven, p.unmet, p.parts);
-    let start = Instant::now();
-    let points = curve(&desk, &wishes, &work)?;
-    timed("curve to 19", start);
-    for p in &points {
-        println!(
-            "   {} {:.3} {} {:.3} {} {}",
-            p.discs, p.leaves_strokes, p.moulds, p.free_leaves_strokes, p.free_moulds, p.is_proven
-        );
-    }
-    let start = Instant::now();
-    let all = prices(&desk, &wishes, &work)?;
-    timed("prices", start);
-    println!("   {all:?}");
-    let start = Instant::now();
-    let all = ties(&desk, &wishes, &work)?;
-    timed("ties", start);
-    for b in &all.bags {
-        println!("   {b:?}");
-    }
-    let start = Instant::now();
-    let all = schools(&desk, &wishes, &work)?;
-    timed("schools", start);
-    for b in &all {
-        println!("   {b:?}");
-    }
-    let start = Instant::now();
-    let all = shopping(&stock, &p.discs, 3, &app.memo, &work)?;
-    timed("shopping", start);
-    for b in &all {
-        println!("   {b:?}");
-    }
+    let pegs = Wishes { putting_pair: true, pegs: true, ..Wishes::of_size(19) };
+    timed("best 19 with a pair and every peg", || propose(&desk, &pegs, &bag.carried, &work))?;
+    timed("best bag of every size to 22, with and without a price of moulds", || {
+        curve(&desk, &wishes, &work)
+    })?;
+    timed("what wishes cost", || prices(&desk, &wishes, &work))?;
+    timed("near bags", || ties(&desk, &wishes, &work))?;
+    timed("schools", || schools(&desk, &wishes, &work))?;
+    let best = propose(&desk, &wishes, &bag.carried, &work)?;
+    timed("three discs to look for, cold", || shopping(&stock, &best.discs, 3, &app.memo, &work))?;
+    let stopped = Arc::new(Work::default());
+    let stopper = stopped.clone();
+    let stop = spawn(move || {
+        sleep(Duration::from_millis(300));
+        stopper.stop();
+        Instant::now()
+    });
+    let answer = ties(&desk, &pegs, &stopped).is_err();
+    let ended = Instant::now();
+    let told = stop.join().map_err(|_| anyhow::anyhow!("the stopper failed"))?;
+    println!(
+        "a search stopped ({answer}) ends after {:.1} ms",
+        ended.saturating_duration_since(told).as_secs_f64() * 1e3
+    );
     Ok(())
 }

@@ -84,6 +84,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/build/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["build_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/build/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["build_prices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/build/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["build_schools"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/build/shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["build_shopping"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/build/ties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["build_ties"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/compare/{other}": {
         parameters: {
             query?: never;
@@ -220,6 +316,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["get_walk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_build_progress"];
         put?: never;
         post?: never;
         delete?: never;
@@ -981,6 +1093,22 @@ export interface components {
             /** @description In plain words. */
             note: string;
         };
+        /** @description A proposal against a bag. */
+        Against: {
+            /** @description Discs that come in. */
+            comes: components["schemas"]["DiscId"][];
+            /** @description Lines and weathers in which the two do unlike; what the proposal gains most first. */
+            differences: components["schemas"]["LineDifference"][];
+            /** @description Discs that go out. */
+            goes: components["schemas"]["DiscId"][];
+            /**
+             * Format: double
+             * @description What that bag leaves over the season, strokes a round.
+             */
+            leaves_strokes: number;
+            /** @description How many moulds it is of. */
+            moulds: number;
+        };
         /** @description The judgement for today. */
         Analysis: {
             /** @description The board it was judged on. */
@@ -1110,6 +1238,35 @@ export interface components {
             natural_side: number;
             /** @description Style in which everything on the board is thrown. */
             style: components["schemas"]["Style"];
+        };
+        /** @description A new disc in a proposal. */
+        Bought: {
+            /** @description Its number in the proposal, below 0. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description The mould it is of. */
+            mould_id: components["schemas"]["MouldId"];
+            /** @description What it is called in the proposal. */
+            name: string;
+            /** @description Its numbers when fresh. */
+            numbers: components["schemas"]["Numbers"];
+            /**
+             * Format: double
+             * @description What it costs, in the player's own money.
+             */
+            price: number;
+        };
+        /** @description New discs that may be bought: one of every mould of the player's library that is readily available. */
+        Buying: {
+            /**
+             * Format: double
+             * @description What may be spent on all of them, in the player's own money, 0 to 100,000.
+             */
+            budget: number;
+            /**
+             * Format: double
+             * @description What one costs of which the shelf does not tell, 0 to 10,000.
+             */
+            usual_price: number;
         };
         /** @description A disc in the bag. */
         Carried: {
@@ -1371,6 +1528,37 @@ export interface components {
             bytes: number;
             /** @description Name of its file. */
             name: string;
+        };
+        /** @description The best bag of so many discs. */
+        CurvePoint: {
+            /** @description The best bag, slow to fast. */
+            chosen: components["schemas"]["DiscId"][];
+            /**
+             * Format: int32
+             * @description At most so many discs.
+             */
+            discs: number;
+            /**
+             * Format: double
+             * @description What the best bag leaves if moulds and discs cost nothing by taste.
+             */
+            free_leaves_strokes: number;
+            /** @description Of how many moulds that is. */
+            free_moulds: number;
+            /** @description Whether both are proven. */
+            is_proven: boolean;
+            /**
+             * Format: double
+             * @description What the best bag leaves over the season, strokes a round.
+             */
+            leaves_strokes: number;
+            /** @description Of how many moulds it is. */
+            moulds: number;
+            /**
+             * Format: double
+             * @description What that saves, as a share of what all discs at hand save together, 0 to 1.
+             */
+            share: number;
         };
         /** @description A disc with its identity. */
         Disc: components["schemas"]["DiscSpec"] & {
@@ -1783,6 +1971,15 @@ export interface components {
             /** @description What becomes of each row, the first thousand. */
             rows: components["schemas"]["RowVerdict"][];
         };
+        /** @description What to look for in a plastic. */
+        InPlastic: {
+            /** @description Its name. */
+            label: string;
+            /** @description The plastic. */
+            plastic: components["schemas"]["Plastic"];
+            /** @description Numbers that a fresh disc of it should have printed. */
+            printed: components["schemas"]["Numbers"];
+        };
         /** @description A line on which a disc is the one to throw. */
         Job: {
             /**
@@ -2169,6 +2366,20 @@ export interface components {
             /** @description Put in; a disc already in gets the mark given here. */
             carry?: components["schemas"]["Carried"][];
         };
+        /** @description The best bag without one disc. */
+        NearBag: {
+            /** @description Discs that come instead. */
+            comes: components["schemas"]["DiscId"][];
+            /**
+             * Format: double
+             * @description What that costs, strokes a round; absent if no bag keeps every wish without it.
+             */
+            costs_strokes?: number | null;
+            /** @description Discs that go, the one that stays at home among them. */
+            goes: components["schemas"]["DiscId"][];
+            /** @description The disc that stays at home. */
+            without: components["schemas"]["DiscId"];
+        };
         /** @description A bag to make. */
         NewBag: components["schemas"]["BagSpec"] & {
             /** @description What is in it from the start: for a copy of another bag. */
@@ -2514,6 +2725,47 @@ export interface components {
             done: number;
             /** @description In all. */
             of: number;
+        };
+        /** @description The best bag under some wishes. */
+        Proposal: {
+            /** @description Against the bag it was asked beside. */
+            against: components["schemas"]["Against"];
+            /** @description Its board. */
+            board: components["schemas"]["Board"];
+            /** @description Those of them that are to be bought. */
+            bought: components["schemas"]["Bought"][];
+            /** @description Its discs, slow to fast; empty if no bag keeps every wish. */
+            discs: components["schemas"]["DiscId"][];
+            /**
+             * Format: double
+             * @description How much better another bag could be at most, strokes a round.
+             */
+            doubt_strokes: number;
+            /** @description Whether it is proven that no other bag under these wishes is better by more than `doubt_strokes`. */
+            is_proven: boolean;
+            /**
+             * Format: double
+             * @description What it leaves over the season, strokes a round.
+             */
+            leaves_strokes: number;
+            /**
+             * Format: double
+             * @description Its mass, g.
+             */
+            mass_g: number;
+            /** @description How many moulds it is of. */
+            moulds: number;
+            /** @description Into how many parts the proof was split. */
+            parts: number;
+            /**
+             * Format: double
+             * @description What its moulds and discs cost by the wishes, strokes a round; a matter of taste, not of flights.
+             */
+            taste_strokes: number;
+            /** @description Wishes that nothing can meet, in words. */
+            unmet: string[];
+            /** @description What each of its discs is for. */
+            worths: components["schemas"]["Worth"][];
         };
         /** @description A disc on the board. */
         Puck: {
@@ -2864,6 +3116,31 @@ export interface components {
          * @enum {string}
          */
         School: "three" | "five" | "beginner" | "lean";
+        /** @description The best bag of a school. */
+        SchoolBag: {
+            /** @description What it asks. */
+            asks: string;
+            /** @description Its discs, slow to fast; empty if the shelf has no such bag. */
+            discs: components["schemas"]["DiscId"][];
+            /** @description Whether it is proven the best of its school. */
+            is_proven: boolean;
+            /** @description The school, in words. */
+            label: string;
+            /**
+             * Format: double
+             * @description What it leaves over the season, strokes a round.
+             */
+            leaves_strokes: number;
+            /**
+             * Format: double
+             * @description Its mass, g.
+             */
+            mass_g: number;
+            /** @description How many moulds it is of. */
+            moulds: number;
+            /** @description What nothing on the shelf can meet, in words. */
+            unmet: string[];
+        };
         /** @description What a player says of the weather at home. */
         Season: {
             /**
@@ -3069,6 +3346,21 @@ export interface components {
             /** @description Lines that hang on one disc. */
             thin: number;
         };
+        /** @description How many discs of a slot. */
+        SlotWish: {
+            /**
+             * Format: int32
+             * @description At least so many.
+             */
+            least?: number | null;
+            /**
+             * Format: int32
+             * @description At most so many.
+             */
+            most?: number | null;
+            /** @description The lane: discs of a slot without a lane of its own count in the one they lie in. */
+            slot: components["schemas"]["Slot"];
+        };
         /** @description A place for a disc. */
         Socket: {
             /** @description Discs on it. */
@@ -3093,6 +3385,41 @@ export interface components {
             wanted: boolean;
             /** @description Why not, where the player's school would have it but this arm has no use for it. */
             why_not?: string | null;
+        };
+        /** @description A disc to look for. */
+        Specification: {
+            /**
+             * Format: double
+             * @description How far it flies flat at this arm's full controlled power, m.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Where it finishes then, degrees, true left positive.
+             */
+            finish_left_deg: number;
+            /** @description The lines and winds in which it would be the one to throw, the dearest first. */
+            jobs: components["schemas"]["Job"][];
+            /**
+             * Format: double
+             * @description Mass, g.
+             */
+            mass_g: number;
+            /** @description Numbers as thrown. */
+            numbers: components["schemas"]["Numbers"];
+            /** @description Numbers to look for on a fresh disc, by plastic. */
+            plastics: components["schemas"]["InPlastic"][];
+            /**
+             * Format: double
+             * @description What it would save beside the bag and what stands before it here, strokes a round.
+             */
+            saves_strokes: number;
+            /** @description The slot. */
+            slot: components["schemas"]["Slot"];
+            /** @description Its name. */
+            slot_label: string;
+            /** @description The same in words. */
+            words: string;
         };
         /** @description One thing the standards ask. */
         StandardCheck: {
@@ -3282,6 +3609,18 @@ export interface components {
          * @enum {string}
          */
         Tie: "sentimental" | "hard_to_replace" | "water_disc";
+        /** @description The bags near the best one. */
+        Ties: {
+            /** @description Discs that are in every bag that comes near, the one missed most first. */
+            always: components["schemas"]["DiscId"][];
+            /** @description For every disc of the best bag the best one without it, the cheapest first. */
+            bags: components["schemas"]["NearBag"][];
+            /**
+             * Format: double
+             * @description Within how many strokes a bag comes near.
+             */
+            near_strokes: number;
+        };
         /**
          * @description Shape of the top.
          * @enum {string}
@@ -3441,6 +3780,71 @@ export interface components {
          * @enum {string}
          */
         Windiness: "sheltered" | "ordinary" | "open" | "coast";
+        /** @description The price of one wish. */
+        WishPrice: {
+            /** @description Discs that would come without it. */
+            comes: components["schemas"]["DiscId"][];
+            /**
+             * Format: double
+             * @description What the best bag would save beyond the proposal without it, strokes a round; absent if without it still no bag keeps every
+             *     wish, or if only without it one does.
+             */
+            costs_strokes?: number | null;
+            /** @description Whether some bag keeps every wish once this one is given up, and none does with it. */
+            frees: boolean;
+            /** @description Discs that would go. */
+            goes: components["schemas"]["DiscId"][];
+            /** @description The wish, in words. */
+            wish: string;
+        };
+        /** @description Wishes. What is not said is not wished; the taste for few moulds is the player's own unless it is said. */
+        Wishes: {
+            buying?: components["schemas"]["Buying"] | null;
+            /**
+             * Format: int32
+             * @description How many discs it holds, 1 to 60.
+             */
+            capacity: number;
+            /**
+             * Format: double
+             * @description What every disc must save to be carried, strokes a round, 0 to 1.
+             */
+            disc_strokes?: number;
+            /**
+             * Format: double
+             * @description Heaviest disc that the event allows, g, 100 to 220.
+             */
+            event_cap_g?: number | null;
+            /** @description Nothing that the hand does not like, as far as it is measured. */
+            hand_feel?: boolean;
+            /** @description Only discs of these makers; all if none is named. */
+            makers?: string[];
+            /**
+             * Format: double
+             * @description Most that all discs may weigh together, g, 100 to 20,000.
+             */
+            mass_cap_g?: number | null;
+            /**
+             * Format: double
+             * @description What every mould beyond the first must save, strokes a round, 0 to 1; the player's own taste if absent.
+             */
+            mould_strokes?: number | null;
+            /** @description All discs of one maker, whichever is best. */
+            one_maker?: boolean;
+            /** @description Every peg filled that the school wants and some disc can fill. */
+            pegs?: boolean;
+            /** @description Two putting putters that cannot be told apart. */
+            putting_pair?: boolean;
+            school?: components["schemas"]["School"] | null;
+            /** @description Discs by slot. */
+            slots?: components["schemas"]["SlotWish"][];
+            /** @description Discs that come only with another that flies alike: for risky lines and water. */
+            spared?: components["schemas"]["DiscId"][];
+            /** @description Discs that are in it whatever they save. */
+            within?: components["schemas"]["DiscId"][];
+            /** @description Discs that stay at home. */
+            without?: components["schemas"]["DiscId"][];
+        };
         /** @description What a disc is worth in the bag, or would be. */
         Worth: {
             /** @description The disc. */
@@ -3811,6 +4215,210 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Board"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description The best bag, against this one */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description The best bag of every size */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvePoint"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build_prices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description What every wish costs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishPrice"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build_schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description The best bag of every school */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolBag"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build_shopping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description Discs to look for beside the best bag */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Specification"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build_ties: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description Other bags that come near */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ties"];
                 };
             };
             default: {
@@ -4207,6 +4815,26 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_build_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far the builder's latest work has come */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
                 };
             };
         };

@@ -161,7 +161,12 @@ export function useBuilder(wishes: () => Wishes | undefined, wanted: (what: Buil
       (id, body, signal) => send({ params: { path: { id } }, body: body!, signal }),
       () => wishes() !== undefined && wanted(part),
     )
+  const client = useQueryClient()
+  /** Hangs up: the server stops searching. */
+  const stop = () =>
+    client.cancelQueries({ predicate: ({ queryKey: [name] }) => String(name).startsWith('build ') })
   return {
+    stop,
     proposal: ask('proposal', (r) => take(api.POST('/api/bags/{id}/build', r))),
     sizes: ask('sizes', (r) => take(api.POST('/api/bags/{id}/build/curve', r))),
     prices: ask('prices', (r) => take(api.POST('/api/bags/{id}/build/prices', r))),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The computer proposes: wishes on the left, the best bag under them and what there is to know about it on the right.
-import { useLocalStorage } from '@vueuse/core'
+import { useLocalStorage, useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
@@ -36,6 +36,10 @@ const player = usePlayer()
 const actions = useActions()
 const choice = useBagChoice()
 const router = useRouter()
+
+/** On a phone the answer comes first. */
+const narrow = useMediaQuery('(max-width: 1000px)')
+const folded = ref(true)
 
 const start = computed(() => newForm(bag.data.value ?? { capacity: 25 }))
 /** Each bag's wishes stay in this browser until they are taken back. */
@@ -76,6 +80,18 @@ const shown = computed(() => (view.value === 'bag' ? proposal : built[view.value
 const busy = computed(() => proposal.isFetching.value || shown.value.isFetching.value)
 const progress = useBuilderProgress(() => busy.value)
 const now = computed(() => proposal.data.value)
+const isUnanswered = ({ data, error, isPlaceholderData }: (typeof built)['proposal' | 'near']) =>
+  !error.value && (data.value === undefined || isPlaceholderData.value)
+const isStopped = computed(
+  () =>
+    !busy.value &&
+    wishes.value !== undefined &&
+    (isUnanswered(proposal) || isUnanswered(shown.value as typeof proposal)),
+)
+function goOn() {
+  if (isUnanswered(proposal)) void proposal.refetch()
+  if (isUnanswered(shown.value as typeof proposal)) void shown.value.refetch()
+}
 const error = computed(() => proposal.error.value ?? shown.value.error.value)
 const saves = computed(() => (now.value ? now.value.against.leaves_strokes - now.value.leaves_strokes : 0))
 const own = computed(() => now.value?.discs.filter((id) => id > 0) ?? [])
@@ -126,7 +142,19 @@ const { busy: making, run: make } = useOnce(() =>
     </p>
     <div v-else class="desk">
       <section class="panel wished" aria-label="What you wish">
+        <button
+          v-if="narrow"
+          type="button"
+          class="fold"
+          :aria-expanded="!folded"
+          data-test="wishes-fold"
+          @click="folded = !folded"
+        >
+          Wishes<template v-if="wished"> ({{ wished }})</template>
+          <span aria-hidden="true">{{ folded ? '▾' : '▴' }}</span>
+        </button>
         <WishForm
+          v-show="!narrow || !folded"
           v-if="player.data.value && discs.data.value"
           v-model="form"
           :discs="discs.data.value"
@@ -178,7 +206,11 @@ const { busy: making, run: make } = useOnce(() =>
             }}</el-button
           >
         </div>
-        <p class="status soft" role="status">{{ busy ? progress : '' }}</p>
+        <p class="status soft">
+          <span role="status">{{ busy ? progress : isStopped ? 'The search was stopped.' : '' }}</span>
+          <el-button v-if="busy" data-test="build-stop" @click="built.stop()">Stop</el-button>
+          <el-button v-else-if="isStopped" data-test="build-go" @click="goOn">Go on</el-button>
+        </p>
         <el-radio-group v-model="view" class="views" aria-label="What to see" data-test="build-view">
           <el-radio-button v-for="(label, key) in VIEWS" :key="key" :value="key">{{ label }}</el-radio-button>
         </el-radio-group>
@@ -226,6 +258,19 @@ const { busy: making, run: make } = useOnce(() =>
   gap: 16px;
   align-items: start;
 }
+.fold {
+  display: flex;
+  justify-content: space-between;
+  width: 100%;
+  min-height: 40px;
+  padding: 0;
+  background: none;
+  border: 0;
+  color: var(--ink);
+  font: inherit;
+  font-weight: 650;
+  cursor: pointer;
+}
 .verdict {
   display: flex;
   flex-wrap: wrap;
@@ -242,7 +287,10 @@ const { busy: making, run: make } = useOnce(() =>
   font-weight: 650;
 }
 .status {
-  min-height: 22px;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  min-height: 46px;
 }
 .views {
   margin-bottom: 10px;

@@ -5,7 +5,7 @@ import { line } from 'd3-shape'
 import { computed } from 'vue'
 import type { CurvePoint } from '@/api/client'
 import { enoughDiscs } from '@/build/wishes'
-import { figure, strokeCount, strokes } from '@/common/units'
+import { figure, percent, strokeCount, strokes } from '@/common/units'
 
 const props = defineProps<{
   points: readonly CurvePoint[]
@@ -46,6 +46,12 @@ const rows = computed(() =>
     goes: (props.points[k - 1]?.chosen ?? []).filter((id) => !p.chosen.includes(id)),
   })),
 )
+/** The first size that has most of it, and the first that has nearly all. */
+const steps = computed(() =>
+  [0.9, 0.98]
+    .flatMap((least) => props.points.find((p) => p.share >= least) ?? [])
+    .filter((p, k, all) => all.indexOf(p) === k),
+)
 const first = computed(() => props.points[0])
 const last = computed(() => props.points[props.points.length - 1])
 </script>
@@ -61,6 +67,10 @@ const last = computed(() => props.points[props.points.length - 1])
           {{ strokes(LITTLE) }} a round.</template
         >
         <template v-else>Every disc up to here saves {{ strokes(LITTLE) }} a round or more.</template>
+        <template v-for="s in steps" :key="s.discs"
+          >{{ s.discs === 1 ? 'One disc has' : `${s.discs} discs have` }} {{ percent(s.share) }} of what your
+          whole shelf saves.
+        </template>
         <template v-if="first && first.discs > 1">
           No bag of fewer than {{ first.discs }} keeps every wish.</template
         >

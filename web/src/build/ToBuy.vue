@@ -24,7 +24,7 @@ const list = computed(() => props.discs.map((d, k) => ({ ...d, nth: k === 0 ? 'F
         Saves <b>{{ strokes(d.saves_strokes) }}</b> a round. Thrown flat and full by you it goes
         {{ shown(units, 'distance', d.distance_m) }} and finishes {{ finish(d.finish_left_deg) }}.
       </p>
-      <p>{{ d.words }}</p>
+      <p>{{ d.words }}.</p>
       <p class="soft">
         About {{ d.mass_g.toFixed(0) }} g. Printed numbers to look for:
         <template v-for="(p, k) in d.plastics" :key="p.plastic"

@@ -35,7 +35,7 @@ export function keptForm(kept: unknown, start: Form): Form {
     const usual: unknown = start[name as keyof Form]
     return usual === null
       ? value === null || ['number', 'string', 'object'].includes(typeof value)
-      : usual !== undefined && typeof value === typeof usual && Array.isArray(value) === Array.isArray(usual)
+      : value !== null && typeof value === typeof usual && Array.isArray(value) === Array.isArray(usual)
   })
   return { ...start, ...Object.fromEntries(fits) }
 }

@@ -193,7 +193,7 @@ fn jobs(leads: &[Lead], lines: &[Line]) -> Vec<Job> {
 }
 
 /// Jobs in words: what, in which weathers unless in all, by how much.
-fn in_words(jobs: &[Job], weathers: usize) -> String {
+pub(crate) fn in_words(jobs: &[Job], weathers: usize) -> String {
     let named: Vec<String> = jobs
         .iter()
         .take(NAMED)

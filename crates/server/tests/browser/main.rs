@@ -4,6 +4,7 @@
 mod axe;
 mod bags;
 mod board;
+mod build;
 mod data;
 mod dial;
 mod forms;

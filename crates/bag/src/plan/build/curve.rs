@@ -17,6 +17,8 @@ pub struct CurvePoint {
     pub discs: u32,
     /// What the best bag leaves over the season, strokes a round.
     pub leaves_strokes: f64,
+    /// What that saves, as a share of what all discs at hand save together, 0 to 1.
+    pub share: f64,
     /// Of how many moulds it is.
     pub moulds: usize,
     /// What the best bag leaves if moulds and discs cost nothing by taste.
@@ -47,12 +49,15 @@ pub fn curve(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Vec<CurvePoint
     if work.is_stopped() {
         return Err(BagError::Stopped);
     }
+    let nothing = desk.leaves(&[]);
+    let most = nothing - desk.leaves(&(0..desk.discs.len()).collect::<Vec<_>>());
     let point = |(&size, pair): (&usize, &[Chosen])| {
         let [with, free] = pair else { return None };
         let (own, plain) = (with.things.as_ref()?, free.things.as_ref()?);
         Some(CurvePoint {
             discs: size as u32,
             leaves_strokes: desk.leaves(own),
+            share: if most > 0.0 { (nothing - desk.leaves(own)) / most } else { 0.0 },
             moulds: problem.kinds_of(own),
             free_leaves_strokes: desk.leaves(plain),
             free_moulds: problem.kinds_of(plain),

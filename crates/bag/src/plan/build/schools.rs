@@ -54,15 +54,15 @@ pub fn schools(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Vec<SchoolBa
         ("Five pegs", "Hook to Slide filled in every slot that wants them", by(School::Five)),
         (
             "Few moulds",
-            "every mould beyond the first must save 0.05 strokes a round",
+            "Every mould beyond the first must save 0.05 strokes a round",
             Wishes { mould_strokes: Some(FEW_MOULDS_STROKES), ..plain.clone() },
         ),
         (
             "Lean",
-            "slow, straight and overstable discs that can be lost, each of which must save 0.05 strokes a round",
+            "Slow, straight and overstable discs that can be lost, each of which must save 0.05 strokes a round",
             Wishes { disc_strokes: LEAN_STROKES, ..by(School::Lean) },
         ),
-        ("Beginner", "nothing fast, nothing this arm cannot turn over", by(School::Beginner)),
+        ("Beginner", "Nothing fast, nothing this arm cannot turn over", by(School::Beginner)),
     ];
     let mut problems = Vec::new();
     let mut unmet = Vec::new();

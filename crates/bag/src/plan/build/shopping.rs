@@ -19,7 +19,7 @@ use crate::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
 use crate::verdict::ledger::{CHOICE, Ledger};
 use crate::verdict::standing::Question;
 use crate::verdict::work::Work;
-use crate::verdict::worth::{Job, worths_beside};
+use crate::verdict::worth::{Job, in_words, worths_beside};
 
 /// What to look for in a plastic.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -145,7 +145,7 @@ pub fn shopping(
         let Some((saves_strokes, disc, puck)) = best.filter(|b| b.0 >= LEAST_STROKES) else { break };
         let worth = worths_beside(&ledger, lines, &discs, &held).into_iter().find(|w| w.disc_id == disc.id);
         let slot = disc.spec.slot();
-        let (jobs, words) = worth.map_or((vec![], String::new()), |w| (w.jobs, w.words));
+        let jobs = worth.map_or(vec![], |w| w.jobs);
         found.push(Specification {
             numbers: disc.spec.printed,
             slot,
@@ -155,8 +155,8 @@ pub fn shopping(
             distance_m: puck.distance_m,
             finish_left_deg: puck.finish_left_deg,
             saves_strokes,
+            words: in_words(&jobs, ledger.weathers.len()),
             jobs,
-            words,
         });
         held.push(disc.id);
     }
