@@ -246,7 +246,7 @@ nav .apart::before {
     top: 0;
   }
 }
-@media (max-width: 600px) {
+@media (max-width: 900px) {
   .top {
     min-height: 44px;
     padding: 0 10px;

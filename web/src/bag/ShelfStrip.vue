@@ -176,7 +176,7 @@ function onKey(event: KeyboardEvent, d: ShelfDisc) {
   flex: none;
   padding: 10px;
 }
-@media (max-width: 600px) {
+@media (max-width: 900px) {
   .strip {
     bottom: 56px;
   }

@@ -55,7 +55,7 @@ button {
   white-space: nowrap;
   cursor: pointer;
 }
-@media (max-width: 600px) {
+@media (max-width: 900px) {
   .notice {
     bottom: 66px;
   }

@@ -71,7 +71,7 @@ function best(v: LineVerdict, line: SeasonLine | undefined) {
             {{ percent(best(v, byKey.get(v.line.key))!.chance) }}
             {{ weather === 'season' ? 'today' : WEATHERS[weather as keyof typeof WEATHERS] }}
           </p>
-          <div class="acts">
+          <div class="acts no-print">
             <button
               v-if="v.line.enabled"
               type="button"

@@ -95,7 +95,7 @@ const depth = (chance: number) => ({ '--depth': `${Math.round(62 * Math.max(0, c
       <el-button type="primary" data-test="add-line" @click="edit(null)">Add a line</el-button>
     </div>
     <DayDials />
-    <div class="filters">
+    <div class="filters no-print">
       <el-radio-group v-model="view" aria-label="View" data-test="view">
         <el-radio-button value="cards">Shots</el-radio-button>
         <el-radio-button value="table">Table, discs × lines</el-radio-button>

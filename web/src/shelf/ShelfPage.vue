@@ -11,6 +11,7 @@ import ImportDialog from '@/shelf/ImportDialog.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import SeveralBar from '@/shelf/SeveralBar.vue'
 import ShelfCards from '@/shelf/ShelfCards.vue'
+import ShelfOnPaper from '@/shelf/ShelfOnPaper.vue'
 import ShelfTable from '@/shelf/ShelfTable.vue'
 import { useBag, useDiscs } from '@/api/useData'
 import { SLOTS, STATUSES } from '@/common/disc'
@@ -114,8 +115,8 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
       <el-button data-test="import" @click="importOpen = true">Import CSV</el-button>
       <a class="as-button" href="/api/shelf.csv" download>Export CSV</a>
     </div>
-    <AddLine class="adder" />
-    <div class="filters">
+    <AddLine class="adder no-print" />
+    <div class="filters no-print">
       <el-input
         ref="search"
         v-model="words"
@@ -145,8 +146,10 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
     </div>
     <ProblemNote v-if="discs.error.value" :error="discs.error.value" @retry="discs.refetch()" />
     <SeveralBar v-if="several.length" :discs="several" @clear="chosenIds = new Set()" />
+    <ShelfOnPaper :rows="rows" :known="known" />
     <ShelfTable
       v-if="view === 'table'"
+      class="no-print"
       v-model:order="order"
       v-model:all="all"
       :rows="rows"
@@ -155,7 +158,15 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
       @choose="choose"
       @edit="edit"
     />
-    <ShelfCards v-else :rows="rows" :chosen="chosenIds" :known="known" @choose="choose" @edit="edit" />
+    <ShelfCards
+      v-else
+      class="no-print"
+      :rows="rows"
+      :chosen="chosenIds"
+      :known="known"
+      @choose="choose"
+      @edit="edit"
+    />
     <p v-if="discs.data.value && rows.length === 0" class="none">
       {{
         discs.data.value.length

@@ -182,3 +182,75 @@ async fn moulds_come_in_as_a_table_after_a_look() {
     b.until("it is in the library", "document.querySelector('main').innerText.includes('Königskerze')").await;
     b.close().await;
 }
+
+#[tokio::test]
+async fn what_is_missing_is_named_at_once_and_a_figure_set_back_is_told() {
+    let b = Browser::demo().await;
+    b.open("/shelf?edit=new").await;
+    b.wait("input[data-test='disc-name']").await;
+    let wrong = "document.querySelectorAll('.el-dialog [aria-invalid=true]').length";
+    b.click("[data-test='disc-save']").await;
+    let told = b.text(".el-dialog [role='alert']").await;
+    assert_eq!(told, "Name, maker and mould are still empty: fill them in and save again.");
+    b.until("all three are marked", &format!("{wrong} === 3")).await;
+    b.until("the first has the focus", "document.activeElement.dataset.test === 'disc-name'").await;
+    b.fill("input[data-test='disc-name']", "Dado 9").await;
+    b.until("one less", &format!("{wrong} === 2")).await;
+    b.fill("[data-test='disc-speed'] input", "20").await;
+    let told = b.text("[data-test='set-back']").await;
+    assert_eq!(told, "Speed: 20 is more than 15, the most it takes; it is set to 15.");
+    b.fill("input[data-test='disc-maker']", "Hobb & Tiller").await;
+    b.fill("input[data-test='disc-mould']", "Dado").await;
+    // What only the server knows is marked too.
+    b.fill("input[data-test='disc-name']", "Dado one").await;
+    b.click("[data-test='disc-save']").await;
+    b.until("the name is taken", "document.activeElement.dataset.test === 'disc-name'").await;
+    b.until("marked", &format!("{wrong} === 1")).await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn the_day_and_a_search_are_part_of_the_address() {
+    let b = Browser::demo().await;
+    b.open("/?wind=6&from=90&gusts=2&arm=95").await;
+    b.wait("[data-test='board'] .puck").await;
+    let wind = "Number(document.querySelector(\"[data-test='dial-wind']\").value)";
+    assert_eq!(b.eval(&format!("return {wind}")).await, 6);
+    b.slide("[data-test=dial-wind]", 8.0).await;
+    b.until("written down", "new URLSearchParams(location.search).get('wind') === '8'").await;
+    // It goes along to other screens, and lasts over a reload.
+    b.click("nav a[href^='/lines']").await;
+    b.until("on the way", "location.pathname === '/lines' && location.search.includes('wind=8')").await;
+    b.eval("location.reload()").await;
+    b.wait("[data-test='dial-wind']").await;
+    assert_eq!(b.eval(&format!("return {wind}")).await, 8);
+    b.eval("document.querySelector(\"[data-test='dial-from']\").focus()").await;
+    b.key("\u{e011}").await;
+    b.until("Home turns it ahead", "!new URLSearchParams(location.search).has('from')").await;
+    b.open("/shelf?words=dado&status=home").await;
+    b.wait("[data-row]").await;
+    let rows = "[...document.querySelectorAll('[data-row]')]";
+    b.until("filtered", &format!("{rows}.length > 0 && {rows}.every(r => /dado/i.test(r.innerText))")).await;
+    b.fill("[data-test='find'] input, input[data-test='find']", "corbel").await;
+    b.until("searched", "new URLSearchParams(location.search).get('words') === 'corbel'").await;
+    b.close().await;
+}
+
+#[tokio::test]
+async fn the_weather_has_the_focus_and_gives_it_back() {
+    let b = Browser::demo().await;
+    b.open("/").await;
+    b.wait("[data-test='board'] .puck").await;
+    b.click("[data-test='weather']").await;
+    b.until("its first field", "document.activeElement.closest(\"[data-test='weather-temperature']\")").await;
+    b.key(ESCAPE).await;
+    b.until("the button", "document.activeElement.dataset.test === 'weather'").await;
+    // What the pegs are can be read without a mouse.
+    b.click("[data-test='pegs'] summary").await;
+    b.until(
+        "told",
+        "document.querySelector(\"[data-test='pegs'] dl\").innerText.includes('turns and keeps going')",
+    )
+    .await;
+    b.close().await;
+}
