@@ -2377,6 +2377,8 @@ export interface components {
             costs_strokes?: number | null;
             /** @description Discs that go, the one that stays at home among them. */
             goes: components["schemas"]["DiscId"][];
+            /** @description Whether both bags are proven the best; else what it costs is only about so. */
+            is_proven: boolean;
             /** @description The disc that stays at home. */
             without: components["schemas"]["DiscId"];
         };
@@ -3794,6 +3796,8 @@ export interface components {
             frees: boolean;
             /** @description Discs that would go. */
             goes: components["schemas"]["DiscId"][];
+            /** @description Whether both bags are proven the best; else what it costs is only about so. */
+            is_proven: boolean;
             /** @description The wish, in words. */
             wish: string;
         };

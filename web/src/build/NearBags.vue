@@ -5,6 +5,11 @@ import type { Ties } from '@/api/client'
 import { LEAST_STROKES, strokeCount, strokes } from '@/common/units'
 
 const props = defineProps<{ ties: Ties; name: (id: number | null | undefined) => string }>()
+function cost({ costs_strokes, is_proven }: Ties['bags'][number]): string {
+  const strokes = costs_strokes ?? 0
+  const cost = strokes < LEAST_STROKES ? 'nothing' : strokeCount(strokes)
+  return is_proven ? cost : `about ${cost}, not proven`
+}
 const near = computed(() =>
   props.ties.bags.filter((b) => b.costs_strokes != null && b.costs_strokes <= props.ties.near_strokes),
 )
@@ -33,7 +38,7 @@ const near = computed(() =>
             <td>{{ b.comes.map((id) => name(id)).join(', ') || '–' }}</td>
             <td>{{ b.goes.map((id) => name(id)).join(', ') }}</td>
             <td class="number">
-              {{ (b.costs_strokes ?? 0) < LEAST_STROKES ? 'nothing' : strokeCount(b.costs_strokes ?? 0) }}
+              {{ cost(b) }}
             </td>
           </tr>
         </tbody>

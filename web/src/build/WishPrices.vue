@@ -5,10 +5,11 @@ import { LEAST_STROKES, strokeCount } from '@/common/units'
 
 defineProps<{ prices: readonly WishPrice[]; name: (id: number | null | undefined) => string }>()
 
-function cost({ costs_strokes, frees }: WishPrice): string {
+function cost({ costs_strokes, frees, is_proven }: WishPrice): string {
   if (frees) return 'only without it there is a bag'
   if (costs_strokes == null) return 'no bag without it either'
-  return costs_strokes < LEAST_STROKES ? 'nothing' : strokeCount(costs_strokes)
+  const cost = costs_strokes < LEAST_STROKES ? 'nothing' : strokeCount(costs_strokes)
+  return is_proven ? cost : `about ${cost}, not proven`
 }
 </script>
 

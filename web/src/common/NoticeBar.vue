@@ -7,15 +7,19 @@ const canUndo = computed(() => !notice.isError && notice.undoable.at(-1)?.label 
 </script>
 
 <template>
-  <div
-    v-if="notice.message"
-    class="notice"
-    :class="{ error: notice.isError }"
-    :role="notice.isError ? 'alert' : 'status'"
-  >
-    <span>{{ notice.message }}</span>
-    <button v-if="canUndo" type="button" @click="notice.undo()">Undo (z)</button>
-    <button type="button" @click="notice.dismiss()">Close</button>
+  <!-- It is there before anything is said: only then is what comes into it read out. -->
+  <div :role="notice.isError ? 'alert' : 'status'">
+    <div
+      v-if="notice.message"
+      class="notice"
+      :class="{ error: notice.isError }"
+      @pointerenter="notice.hold()"
+      @focusin="notice.hold()"
+    >
+      <span>{{ notice.message }}</span>
+      <button v-if="canUndo" type="button" @click="notice.undo()">Undo (z)</button>
+      <button type="button" @click="notice.dismiss()">Close</button>
+    </div>
   </div>
 </template>
 

@@ -149,9 +149,9 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
     <ShelfOnPaper :rows="rows" :known="known" />
     <ShelfTable
       v-if="view === 'table'"
-      class="no-print"
       v-model:order="order"
       v-model:all="all"
+      class="no-print"
       :rows="rows"
       :chosen="chosenIds"
       :known="known"

@@ -1,5 +1,4 @@
 //! What a chance is worth: against plain random throws, and what may and may not change it.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{gusty, lines_of, player, thrown_disc};
 use nalgebra::{DMatrix, DVector};

@@ -1,5 +1,4 @@
 //! The best choice, against all choices there are, and against another exact solver.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use proptest::prelude::*;
 use rstest::rstest;

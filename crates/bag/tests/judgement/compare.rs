@@ -1,5 +1,4 @@
 //! Two bags side by side.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{disc, lines_of, spec};
 use rstest::rstest;

@@ -1,5 +1,4 @@
 //! Discs read from a line.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use proptest::prelude::*;
 use rstest::rstest;

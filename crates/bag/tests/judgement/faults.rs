@@ -1,5 +1,4 @@
 //! What cannot be used is refused by name, with what was expected and what came; what lies at the edge is used.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{disc, lines_of, player, spec};
 use rstest::rstest;

@@ -1,5 +1,4 @@
 //! Where discs would sit otherwise, and a disc laid among others before it is carried.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::case::shelf;
 use crate::scene::{disc, player, spec, worn};

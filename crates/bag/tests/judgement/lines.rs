@@ -1,5 +1,4 @@
 //! The lines made for a player: laws over arms, hands, skills and schools.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{arm, lines_of, player};
 use rayon::prelude::*;

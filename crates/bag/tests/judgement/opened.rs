@@ -1,5 +1,4 @@
 //! A line opened: the best discs over one another, in the weather it is asked in, in a player's words.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{arm, disc, into_wind, lines_of, player, spec};
 use rstest::rstest;

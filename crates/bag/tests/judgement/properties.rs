@@ -1,5 +1,4 @@
 //! Laws that hold for any player, disc and bag.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{arm, disc, lines_of, player, spec, worn};
 use proptest::prelude::*;

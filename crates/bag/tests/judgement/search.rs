@@ -1,5 +1,4 @@
 //! The search for the best release, against an exhaustive one that shares nothing with it but flights and judgement.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::ops::Range;
 

@@ -1,5 +1,4 @@
 //! The judgement over the season: strokes, worths, findings.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::case::{Case, shelf};
 use crate::scene::{disc, player, spec};

@@ -1,5 +1,4 @@
 //! Overhands, putts, gusts, lee, wet, evidence of the arm, and the range.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{disc, lines_of, player, spec};
 use rstest::rstest;

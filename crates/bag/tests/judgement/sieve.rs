@@ -1,5 +1,4 @@
 //! What is not worked out in full could not have mattered: the sieve against everything worked out.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{disc, gusty, lines_of, player, spec, worn};
 use zinc_kite_bag::chance::memo::Memo;

@@ -1,5 +1,4 @@
 //! What a player says of throwing, and what follows from it: styles, schools, moulds.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::case::{Case, shelf};
 use crate::scene::{arm, disc, lines_of, player, spec};

@@ -1,5 +1,4 @@
 //! Rules of thumb of the sport, as the judgement sees them. Common practice, no source.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{arm, disc, into_wind, player, spec, worn};
 use zinc_kite_bag::chance::memo::Memo;

@@ -1,5 +1,4 @@
 //! Throws of the range that differ in one thing.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use rstest::rstest;
 use zinc_kite_bag::range::throws::{MOST_THROWS, Setting, usual};

@@ -1,5 +1,4 @@
 //! What the judgement says of single lines, whole bags and what to fix.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{arm, disc, into_wind, lines_of, player, spec, worn};
 use rstest::rstest;

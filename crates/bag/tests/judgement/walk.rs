@@ -1,5 +1,4 @@
 //! The walk, control drivers in a lane of their own, and the distance ladder.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::scene::{disc, lines_of, spec};
 use rstest::rstest;

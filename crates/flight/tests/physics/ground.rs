@@ -1,5 +1,4 @@
 //! What a disc does on the ground. Common practice, no source, unless a test says otherwise.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::common::{M_S_PER_MPH, backhand, disc, flown};
 use approx::assert_abs_diff_eq;

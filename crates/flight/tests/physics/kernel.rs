@@ -1,5 +1,4 @@
 //! The kernel: that side by side is as alone, that a step is as short as it must be, and what it does with the unusual.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::common::{backhand, disc};
 use approx::assert_abs_diff_eq;

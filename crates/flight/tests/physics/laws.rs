@@ -1,5 +1,4 @@
 //! Laws of mechanics that hold for any disc, and what a caller may rely on at the edges.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::common::{backhand, disc, flown};
 use approx::assert_abs_diff_eq;

@@ -1,5 +1,4 @@
 //! Rules of thumb of the sport, in the air. Common practice, no source.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::common::{M_S_PER_MPH, backhand, disc, flown};
 use rstest::rstest;

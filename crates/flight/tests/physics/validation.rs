@@ -1,5 +1,4 @@
 //! Against truths from outside: published tables, closed forms, an independent integrator.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::common::{backhand, disc, independent};
 use approx::assert_abs_diff_eq;

@@ -1,5 +1,4 @@
 //! Discs added by lines, the library of moulds that fills by it, several discs changed at once.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::http::{Served, a_disc, ask, served};
 use rstest::rstest;

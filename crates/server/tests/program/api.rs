@@ -1,5 +1,4 @@
 //! The HTTP interface: each route's good and bad paths.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::http::{a_disc, ask, served};
 use actix_web::http::StatusCode;

@@ -1,5 +1,4 @@
 //! Undo and redo: laws over any sequence of changes, restarts, conflicts, bounds.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::collections::BTreeMap;
 use std::path::Path;

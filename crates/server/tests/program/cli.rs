@@ -1,5 +1,4 @@
 //! The command line, as a person without a browser uses it.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::io::Write;
 use std::process::{Command, Output, Stdio};

@@ -1,5 +1,4 @@
 //! The demo scenario holds what it promises.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use zinc_kite::demo;
 use zinc_kite::store::{BagId, Store};

@@ -1,6 +1,5 @@
 //! What is sent by mistake, by a broken client or out of malice: it is refused as a problem that says what to do, and nothing
 //! that was there is lost.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::http::{a_disc, ask, served};
 use actix_web::dev::{Service, ServiceResponse};

@@ -1,6 +1,5 @@
 //! The one file that all is trusted to: whole whenever it is copied, kept however the program ends, refused if it is not ours.
 #![cfg(unix)]
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::io::{BufRead, BufReader, Read, Write};
 use std::net::TcpStream;

@@ -1,5 +1,4 @@
 //! What comes from outside, torn and twisted: it is refused in words or taken whole; nothing panics, nothing is half done.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use proptest::prelude::*;
 use zinc_kite::demo;

@@ -1,5 +1,4 @@
 //! Who is let in, what two windows do to one another, and what browsers are told.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::http::{Answer, Served, a_disc, ask, ask_with, behind, served};
 use actix_web::http::StatusCode;

@@ -1,4 +1,5 @@
 //! Tests of the program but for the browser's. One program: it is linked once, and its tests run side by side.
+#![allow(clippy::unwrap_used, missing_docs)]
 
 mod adding;
 mod api;

@@ -1,6 +1,5 @@
 //! The OpenAPI document tells the truth: every route is driven with values generated from its own schema, good ones and spoilt
 //! ones, and every answer is held against what is documented.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::collections::BTreeMap;
 

@@ -1,5 +1,4 @@
 //! Everything as one JSON document, and the tables of moulds: out, in after a look, back again.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use crate::http::{Served, ask, ask_with, served};
 use proptest::prelude::*;

@@ -1,5 +1,4 @@
 //! The shelf as CSV.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use proptest::prelude::*;
 use rstest::rstest;

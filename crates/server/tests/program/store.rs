@@ -1,5 +1,4 @@
 //! The database: formats, links, restarts.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use rusqlite::Connection;
 use zinc_kite::demo;

@@ -1,5 +1,4 @@
 //! Served by TLS from a certificate and a key that the player gives.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::io::{BufRead, BufReader, Read, Write};
 use std::net::TcpStream;

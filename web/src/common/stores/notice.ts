@@ -46,9 +46,14 @@ export const useNotice = defineStore('notice', () => {
     }
   }
 
+  /** Whoever points at it or has come to it by key has the time they need. */
+  function hold() {
+    clearTimeout(timer)
+  }
+
   function dismiss() {
     message.value = ''
   }
 
-  return { message, isError, undoable, done, failed, undo, dismiss }
+  return { message, isError, undoable, done, failed, undo, hold, dismiss }
 })

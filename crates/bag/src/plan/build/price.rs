@@ -20,6 +20,8 @@ pub struct WishPrice {
     pub costs_strokes: Option<f64>,
     /// Whether some bag keeps every wish once this one is given up, and none does with it.
     pub frees: bool,
+    /// Whether both bags are proven the best; else what it costs is only about so.
+    pub is_proven: bool,
     /// Discs that would come without it.
     pub comes: Vec<DiscId>,
     /// Discs that would go.
@@ -140,6 +142,7 @@ fn price(
         // Within what the proof leaves open a wish costs nothing.
         costs_strokes: costs.map(|c| if c.abs() <= 2.0 * TOLERANCE { 0.0 } else { c.max(0.0) }),
         frees: with.things.is_none() && without.things.is_some(),
+        is_proven: with.is_proven && without.is_proven,
         comes: only(&then, &now),
         goes: only(&now, &then),
     }

@@ -20,6 +20,8 @@ pub struct NearBag {
     pub without: DiscId,
     /// What that costs, strokes a round; absent if no bag keeps every wish without it.
     pub costs_strokes: Option<f64>,
+    /// Whether both bags are proven the best; else what it costs is only about so.
+    pub is_proven: bool,
     /// Discs that come instead.
     pub comes: Vec<DiscId>,
     /// Discs that go, the one that stays at home among them.
@@ -67,6 +69,7 @@ pub fn ties(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Ties, BagError>
             NearBag {
                 without: desk.discs[j].id,
                 costs_strokes: other.things.as_ref().map(|_| (best.saves - other.saves).max(0.0)),
+                is_proven: best.is_proven && other.is_proven,
                 comes: only(&then, &places),
                 goes: only(&places, &then),
             }

@@ -2,12 +2,31 @@
 
 use super::Problem;
 
-/// What is settled of each thing.
+/// What is settled of a thing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Fate {
     Open,
     In,
     Out,
+}
+
+/// What is settled in a part of all choices.
+#[derive(Debug, Clone)]
+pub(super) struct Settled {
+    pub things: Vec<Fate>,
+    /// Kinds that are paid for, whatever is chosen of them.
+    pub paid: Vec<bool>,
+}
+
+impl Settled {
+    /// Things that are chosen in it.
+    pub(super) fn chosen(&self) -> Vec<usize> {
+        (0..self.things.len()).filter(|&j| self.things[j] == Fate::In).collect()
+    }
+
+    pub(super) fn is_open(&self, j: usize) -> bool {
+        self.things[j] == Fate::Open
+    }
 }
 
 /// Prices of the conditions: of every row, for counting only once; of every limit, for being kept. Never negative.
@@ -65,7 +84,7 @@ impl<'a> Bounder<'a> {
     }
 
     /// The bound under some prices.
-    pub(super) fn bound(&self, duals: &Duals, fates: &[Fate]) -> Bounded {
+    pub(super) fn bound(&self, duals: &Duals, settled: &Settled) -> Bounded {
         let p = self.problem;
         let mut values: Vec<f64> = p.prices.iter().map(|price| -price).collect();
         for (row, price) in self.rows.iter().zip(&duals.rows) {
@@ -83,10 +102,10 @@ impl<'a> Bounder<'a> {
         }
         let mut most: f64 = duals.rows.iter().sum::<f64>()
             + p.limits.iter().zip(&duals.limits).map(|(l, price)| l.most * price).sum::<f64>();
-        let mut chosen: Vec<bool> = fates.iter().map(|f| *f == Fate::In).collect();
+        let mut chosen: Vec<bool> = settled.things.iter().map(|f| *f == Fate::In).collect();
         most += chosen.iter().zip(&values).filter(|(c, _)| **c).map(|(_, v)| v).sum::<f64>();
         let room = p.capacity.saturating_sub(chosen.iter().filter(|c| **c).count());
-        let (profiles, paid) = self.profiles(&values, fates);
+        let (profiles, paid) = self.profiles(&values, settled);
         // The first kind is free; of an empty choice too, which only loosens the bound.
         most += p.kind_price - p.kind_price * paid as f64;
         let ahead = fill(&profiles, room);
@@ -102,15 +121,24 @@ impl<'a> Bounder<'a> {
         Bounded { most, chosen, values }
     }
 
+    /// Things of each kind.
+    pub(super) fn kinds(&self) -> &[Vec<usize>] {
+        &self.kinds
+    }
+
+    fn is_paid(&self, kind: usize, settled: &Settled) -> bool {
+        settled.paid[kind] || self.kinds[kind].iter().any(|&j| settled.things[j] == Fate::In)
+    }
+
     /// What the kinds offer, and how many are paid for by what is settled.
-    fn profiles(&self, values: &[f64], fates: &[Fate]) -> (Vec<Profile>, usize) {
+    fn profiles(&self, values: &[f64], settled: &Settled) -> (Vec<Profile>, usize) {
         let mut paid = 0;
         let mut profiles = Vec::with_capacity(self.kinds.len());
         for (kind, things) in self.kinds.iter().enumerate() {
-            let is_paid = things.iter().any(|&j| fates[j] == Fate::In);
+            let is_paid = self.is_paid(kind, settled);
             paid += usize::from(is_paid);
             let mut open: Vec<usize> =
-                things.iter().copied().filter(|&j| fates[j] == Fate::Open && values[j] > 0.0).collect();
+                things.iter().copied().filter(|&j| settled.is_open(j) && values[j] > 0.0).collect();
             open.sort_by(|&a, &b| values[b].total_cmp(&values[a]).then(a.cmp(&b)));
             let first = if is_paid { 0.0 } else { -self.problem.kind_price };
             let mut sum = first;
@@ -127,11 +155,10 @@ impl<'a> Bounder<'a> {
     }
 
     /// For every open thing the bound were it settled: chosen, and not chosen.
-    pub(super) fn if_settled(&self, bounded: &Bounded, fates: &[Fate]) -> Vec<(f64, f64)> {
+    pub(super) fn if_settled(&self, bounded: &Bounded, settled: &Settled) -> Vec<(f64, f64)> {
         let p = self.problem;
-        let settled = fates.iter().filter(|f| **f == Fate::In).count();
-        let room = p.capacity.saturating_sub(settled);
-        let (profiles, _) = self.profiles(&bounded.values, fates);
+        let room = p.capacity.saturating_sub(settled.chosen().len());
+        let (profiles, _) = self.profiles(&bounded.values, settled);
         let ahead = fill(&profiles, room);
         let behind = fill_back(&profiles, room);
         let now = ahead.last().map_or(0.0, |row| row[best_place(Some(row))]);
@@ -144,10 +171,9 @@ impl<'a> Bounder<'a> {
                 Some(k) => both(&ahead[k], &behind[k + 1]),
                 None => ahead.last().cloned().unwrap_or_else(|| vec![0.0; room + 1]),
             };
-            let is_paid = things.iter().any(|&j| fates[j] == Fate::In);
-            let price = if is_paid { 0.0 } else { p.kind_price };
+            let price = if self.is_paid(kind, settled) { 0.0 } else { p.kind_price };
             let open: &[usize] = at[kind].map_or(&[], |k| &profiles[k].open);
-            for &j in things.iter().filter(|&&j| fates[j] == Fate::Open) {
+            for &j in things.iter().filter(|&&j| settled.is_open(j)) {
                 let rest = || open.iter().filter(|&&o| o != j).map(|&o| bounded.values[o]);
                 let with = (room > 0).then(|| {
                     let mut sum = bounded.values[j] - price;

@@ -4,7 +4,7 @@ use std::cmp::Ordering;
 use std::collections::BinaryHeap;
 use std::rc::Rc;
 
-use super::bound::{Bounded, Bounder, Duals, Fate};
+use super::bound::{Bounded, Bounder, Duals, Fate, Settled};
 use super::local::bettered;
 use super::{Problem, ROUNDING, Way};
 
@@ -34,6 +34,9 @@ const KEPT: f64 = 0.4;
 /// What the latest choice counts in the running mean that tells what to split.
 const LATEST: f64 = 0.1;
 
+/// A kind is split by while it is chosen in more than this part of the time, and not chosen in more too.
+const IN_DOUBT: f64 = 0.02;
+
 /// A part of all choices: those with some things settled.
 struct Part {
     most: f64,
@@ -41,8 +44,16 @@ struct Part {
     born: usize,
     /// Whether nothing is bounded yet.
     is_new: bool,
-    fates: Vec<Fate>,
+    settled: Settled,
     duals: Rc<Duals>,
+}
+
+/// By what a part is split in two.
+enum Split {
+    /// Without a thing, and with it.
+    Thing(usize),
+    /// With nothing of a kind, and with the kind paid for.
+    Kind(usize),
 }
 
 impl PartialEq for Part {
@@ -108,11 +119,10 @@ fn evened(problem: &Problem) -> Problem {
 impl Search<'_> {
     fn run(mut self, hint: Option<&[usize]>) -> Chosen {
         let (mut parts, mut born, mut looked_at) = (BinaryHeap::new(), 0, 0);
-        for fates in self.roots() {
-            let open = |j: usize| fates[j] == Fate::Open;
-            let settled: Vec<usize> = (0..self.problem.things).filter(|&j| fates[j] == Fate::In).collect();
+        for settled in self.roots() {
+            let open = |j: usize| settled.is_open(j);
             let from = |more: &[usize]| {
-                let mut start = settled.clone();
+                let mut start = settled.chosen();
                 start.extend(more.iter().copied().filter(|&j| open(j)));
                 bettered(self.problem, &self.columns, &start, open, self.is_stopped)
             };
@@ -121,7 +131,7 @@ impl Search<'_> {
             let duals = Rc::new(self.bounder.first_duals(&found[0]));
             found.into_iter().for_each(|chosen| self.offer(chosen));
             born += 1;
-            parts.push(Part { most: self.most_of_all(), born, is_new: true, fates, duals });
+            parts.push(Part { most: self.most_of_all(), born, is_new: true, settled, duals });
         }
         while let Some(mut part) = parts.pop() {
             if part.most <= self.enough() {
@@ -136,13 +146,11 @@ impl Search<'_> {
             let steps = if part.is_new { FIRST_STEPS } else { STEPS };
             match self.look(&mut part, steps) {
                 None => {}
-                Some((thing, duals)) => {
-                    for fate in [Fate::Out, Fate::In] {
+                Some((split, duals)) => {
+                    for settled in self.split(&part.settled, split) {
                         born += 1;
-                        let mut fates = part.fates.clone();
-                        fates[thing] = fate;
                         let duals = duals.clone();
-                        parts.push(Part { most: part.most, born, is_new: false, fates, duals });
+                        parts.push(Part { most: part.most, born, is_new: false, settled, duals });
                     }
                 }
             }
@@ -161,11 +169,11 @@ impl Search<'_> {
 
     /// Beyond this a part is worth looking at.
     fn enough(&self) -> f64 {
-        self.best.as_ref().map_or(f64::NEG_INFINITY, |b| b.0 + self.tolerance)
+        self.best.as_ref().map_or(f64::NEG_INFINITY, |b| b.0 + self.tolerance.max(ROUNDING))
     }
 
     /// Each way in which the conditions with several ways can hold.
-    fn roots(&self) -> Vec<Vec<Fate>> {
+    fn roots(&self) -> Vec<Settled> {
         let p = self.problem;
         let begin = Way { within: p.within.clone(), without: p.without.clone() };
         let mut ways = vec![begin];
@@ -180,14 +188,14 @@ impl Search<'_> {
                 })
                 .collect();
         }
-        let fates = |way: Way| {
-            let mut fates = vec![Fate::Open; p.things];
-            way.without.iter().for_each(|&j| fates[j] = Fate::Out);
-            let clash = way.within.iter().any(|&j| fates[j] == Fate::Out);
-            way.within.iter().for_each(|&j| fates[j] = Fate::In);
-            (!clash).then_some(fates)
+        let settled = |way: Way| {
+            let mut things = vec![Fate::Open; p.things];
+            way.without.iter().for_each(|&j| things[j] = Fate::Out);
+            let clash = way.within.iter().any(|&j| things[j] == Fate::Out);
+            way.within.iter().for_each(|&j| things[j] = Fate::In);
+            (!clash).then(|| Settled { things, paid: vec![false; self.bounder.kinds().len()] })
         };
-        ways.into_iter().filter_map(fates).collect()
+        ways.into_iter().filter_map(settled).collect()
     }
 
     fn offer(&mut self, chosen: Vec<usize>) {
@@ -210,8 +218,8 @@ impl Search<'_> {
 
     /// Bounds a part and settles in it what the bound decides: by which thing to split what is left, with the prices it was bounded
     /// by; none if nothing is left.
-    fn look(&mut self, part: &mut Part, steps: usize) -> Option<(usize, Rc<Duals>)> {
-        if !self.propagate(&mut part.fates) {
+    fn look(&mut self, part: &mut Part, steps: usize) -> Option<(Split, Rc<Duals>)> {
+        if !self.propagate(&mut part.settled.things) {
             return None;
         }
         let p = self.problem;
@@ -219,14 +227,19 @@ impl Search<'_> {
         let mut best_duals = duals.clone();
         let mut best: Option<Bounded> = None;
         let mut mean: Vec<f64> = vec![0.0; p.things];
+        let mut kinds_mean: Vec<f64> = vec![0.0; self.bounder.kinds().len()];
         let (mut direction_rows, mut direction_limits) = (vec![0.0; p.rows.len()], vec![0.0; p.limits.len()]);
         let (mut length, mut idle) = (1.0, 0);
         for step in 0..steps {
-            let bounded = self.bounder.bound(&duals, &part.fates);
+            let bounded = self.bounder.bound(&duals, &part.settled);
             let weight = if step == 0 { 1.0 } else { LATEST };
             mean.iter_mut()
                 .zip(&bounded.chosen)
                 .for_each(|(m, &c)| *m = (1.0 - weight) * *m + weight * f64::from(u8::from(c)));
+            kinds_mean.iter_mut().zip(self.bounder.kinds()).for_each(|(m, things)| {
+                let is_used = things.iter().any(|&j| bounded.chosen[j]);
+                *m = (1.0 - weight) * *m + weight * f64::from(u8::from(is_used));
+            });
             let better = best.as_ref().is_none_or(|b| bounded.most < b.most - ROUNDING);
             if better {
                 best_duals.rows.clone_from(&duals.rows);
@@ -262,29 +275,64 @@ impl Search<'_> {
         let bounded = best?;
         part.most = part.most.min(bounded.most);
         let chosen: Vec<usize> = (0..p.things).filter(|&j| bounded.chosen[j]).collect();
-        self.try_from(&chosen, &part.fates);
+        self.try_from(&chosen, &part.settled);
         if part.most <= self.enough() {
             self.leave_out(part.most);
             return None;
         }
-        self.settle(&bounded, &mut part.fates);
-        if !self.propagate(&mut part.fates) {
+        self.settle(&bounded, &mut part.settled);
+        if !self.propagate(&mut part.settled.things) {
             return None;
         }
-        let doubt = |j: usize| (0.5 - (mean[j] - 0.5).abs(), self.columns[j].len());
-        let open = (0..p.things).filter(|&j| part.fates[j] == Fate::Open);
-        let most_doubtful = open.max_by(|&a, &b| {
-            let (x, y) = (doubt(a), doubt(b));
-            x.0.total_cmp(&y.0).then(x.1.cmp(&y.1)).then(b.cmp(&a))
-        });
-        match most_doubtful {
-            Some(thing) => Some((thing, Rc::new(best_duals))),
+        match self.most_doubtful(&part.settled, &mean, &kinds_mean) {
+            Some(split) => Some((split, Rc::new(best_duals))),
             None => {
-                let settled: Vec<usize> = (0..p.things).filter(|&j| part.fates[j] == Fate::In).collect();
-                self.offer(settled);
+                self.offer(part.settled.chosen());
                 None
             }
         }
+    }
+
+    /// What the bounds of a part could decide least: a kind where kinds have a price and one is in doubt, else a thing. `mean` and
+    /// `kinds_mean` tell how often each was chosen.
+    fn most_doubtful(&self, settled: &Settled, mean: &[f64], kinds_mean: &[f64]) -> Option<Split> {
+        let doubt = |mean: f64| 0.5 - (mean - 0.5).abs();
+        let kinds = self.bounder.kinds();
+        let in_doubt = |&k: &usize| {
+            !settled.paid[k]
+                && doubt(kinds_mean[k]) > IN_DOUBT
+                && kinds[k].iter().all(|&j| settled.things[j] != Fate::In)
+                && kinds[k].iter().any(|&j| settled.is_open(j))
+        };
+        let by_doubt =
+            |a: &usize, b: &usize| doubt(kinds_mean[*a]).total_cmp(&doubt(kinds_mean[*b])).then(b.cmp(a));
+        let has_price = self.problem.kind_price > 0.0;
+        let kind = (0..kinds.len()).filter(|_| has_price).filter(in_doubt).max_by(by_doubt);
+        kind.map(Split::Kind).or_else(|| {
+            let weight = |j: usize| (doubt(mean[j]), self.columns[j].len());
+            let open = (0..self.problem.things).filter(|&j| settled.is_open(j));
+            let most = open.max_by(|&a, &b| {
+                let (x, y) = (weight(a), weight(b));
+                x.0.total_cmp(&y.0).then(x.1.cmp(&y.1)).then(b.cmp(&a))
+            });
+            most.map(Split::Thing)
+        })
+    }
+
+    /// Both parts of a part.
+    fn split(&self, settled: &Settled, by: Split) -> [Settled; 2] {
+        let (mut without, mut with) = (settled.clone(), settled.clone());
+        match by {
+            Split::Thing(j) => {
+                without.things[j] = Fate::Out;
+                with.things[j] = Fate::In;
+            }
+            Split::Kind(k) => {
+                self.bounder.kinds()[k].iter().for_each(|&j| without.things[j] = Fate::Out);
+                with.paid[k] = true;
+            }
+        }
+        [without, with]
     }
 
     /// How far what a bound chose keeps each condition: a row counted once, a limit kept; below 0 where it does not.
@@ -300,24 +348,23 @@ impl Search<'_> {
     }
 
     /// Betters what a bound chose, within a part and then free of it.
-    fn try_from(&mut self, chosen: &[usize], fates: &[Fate]) {
-        let found =
-            bettered(self.problem, &self.columns, chosen, |j| fates[j] == Fate::Open, self.is_stopped);
+    fn try_from(&mut self, chosen: &[usize], settled: &Settled) {
+        let found = bettered(self.problem, &self.columns, chosen, |j| settled.is_open(j), self.is_stopped);
         self.offer(found);
     }
 
     /// Settles what would save too little otherwise.
-    fn settle(&mut self, bounded: &Bounded, fates: &mut [Fate]) {
+    fn settle(&mut self, bounded: &Bounded, settled: &mut Settled) {
         let enough = self.enough();
-        for (j, (with, without)) in self.bounder.if_settled(bounded, fates).into_iter().enumerate() {
-            if fates[j] != Fate::Open {
+        for (j, (with, without)) in self.bounder.if_settled(bounded, settled).into_iter().enumerate() {
+            if !settled.is_open(j) {
                 continue;
             }
             if with <= enough {
-                fates[j] = Fate::Out;
+                settled.things[j] = Fate::Out;
                 self.leave_out(with);
             } else if without <= enough {
-                fates[j] = Fate::In;
+                settled.things[j] = Fate::In;
                 self.leave_out(without);
             }
         }

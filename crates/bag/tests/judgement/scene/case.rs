@@ -1,5 +1,4 @@
 //! A bag to be judged.
-#![allow(dead_code, clippy::unwrap_used, missing_docs)]
 
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::spec::{Disc, DiscSpec, Use};

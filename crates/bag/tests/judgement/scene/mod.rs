@@ -1,5 +1,4 @@
 //! Players and discs for the tests.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 pub mod case;
 
