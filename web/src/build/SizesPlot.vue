@@ -36,7 +36,7 @@ const path = (of: (p: CurvePoint) => number) =>
     (p) => x.value(p.discs),
     (p) => y.value(of(p)),
   )([...props.points]) ?? ''
-const differ = computed(() => props.points.some((p) => p.leaves_strokes - p.free_leaves_strokes > 0.001))
+const differ = computed(() => props.points.some((p) => p.leaves_strokes - p.free_leaves_strokes > 0.02))
 const enough = computed(() => enoughDiscs(props.points, LITTLE))
 const rows = computed(() =>
   props.points.map((p, k) => ({
@@ -67,10 +67,10 @@ const last = computed(() => props.points[props.points.length - 1])
           {{ strokes(LITTLE) }} a round.</template
         >
         <template v-else>Every disc up to here saves {{ strokes(LITTLE) }} a round or more.</template>
-        <template v-for="s in steps" :key="s.discs"
-          >{{ s.discs === 1 ? 'One disc has' : `${s.discs} discs have` }} {{ percent(s.share) }} of what your
-          whole shelf saves.
-        </template>
+        <template v-for="s in steps" :key="s.discs">
+          {{ s.discs === 1 ? 'One disc has' : `${s.discs} discs have` }} {{ percent(s.share) }} of what your
+          whole shelf saves.</template
+        >
         <template v-if="first && first.discs > 1">
           No bag of fewer than {{ first.discs }} keeps every wish.</template
         >

@@ -72,6 +72,13 @@ async fn pictures() {
         browser.open("/bags?a=1&b=2").await;
         browser.wait("[data-test='compare-verdict']").await;
         browser.picture(&shot("bags")).await;
+        browser.open("/build").await;
+        browser.wait("[data-test='build-proof']").await;
+        browser.settled().await;
+        browser.picture(&shot("build")).await;
+        browser.open("/build?view=sizes").await;
+        browser.wait("[data-size='22']").await;
+        browser.picture(&shot("sizes")).await;
         browser.open("/range").await;
         browser.wait("[data-test='range-row-C']").await;
         browser.until("flown", "document.querySelectorAll('[data-picture=plan] .flight').length === 3").await;
