@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { DiscSpec, Finding } from '@/api/client'
 import DiscForm from '@/shelf/DiscForm.vue'
 import { useActions, useDiscs } from '@/api/useData'
 import { LEAST_STROKES, strokes } from '@/common/units'
+import { useOpenThing } from '@/common/useOpenThing'
 import { useSelection } from '@/common/stores/selection'
 
-defineProps<{
+const props = defineProps<{
   findings: readonly Finding[] | undefined
   busy: boolean
   progress: string
@@ -34,18 +35,22 @@ const selection = useSelection()
 const name = (id: number) => discs.data.value?.find((d) => d.id === id)?.name ?? 'the disc'
 
 type Action = Finding['action']
-/** A disc to look for, as the form for a new disc starts with it. */
-const wanted = ref<Partial<DiscSpec> | undefined>()
-const adding = ref(false)
+/** The finding whose disc to look for is found, and how the form for it starts. */
+const found = useOpenThing('found')
+const wanted = computed<Partial<DiscSpec> | undefined>(() => {
+  const action = props.findings?.find((f) => f.key === found.value)?.action
+  return action?.do === 'look_for' ? { printed: action.numbers, plastic: 'mid_grade' } : undefined
+})
+const adding = computed({ get: () => wanted.value !== undefined, set: (on) => !on && (found.value = null) })
 
 const heading = ref<HTMLElement | null>(null)
 /** A finding that is settled goes, and with it the button that had the focus: the list has it then. */
-async function settle(a: Action) {
-  await act(a)
+async function settle(key: string, a: Action) {
+  await act(key, a)
   if (a.do !== 'look_for') heading.value?.focus()
 }
 
-function act(a: Action) {
+function act(key: string, a: Action) {
   switch (a.do) {
     case 'carry':
       return actions.carry({ id: a.disc_id, name: name(a.disc_id) })
@@ -59,8 +64,7 @@ function act(a: Action) {
     case 'mark_spare':
       return actions.carry({ id: a.disc_id, name: name(a.disc_id) }, true)
     case 'look_for':
-      wanted.value = { printed: a.numbers, plastic: 'mid_grade' }
-      adding.value = true
+      found.value = key
       return undefined
   }
 }
@@ -97,10 +101,13 @@ function act(a: Action) {
         <p class="reason">{{ f.reason }}</p>
         <div class="acts">
           <b v-if="f.action.do === 'look_for'" class="spec">{{ f.action_label }}</b>
-          <el-button :type="k === 0 ? 'primary' : 'default'" data-test="act" @click="settle(f.action)">{{
-            f.action.do === 'look_for' ? 'I have one: add it' : f.action_label
-          }}</el-button>
-          <el-button v-if="f.other" data-test="act-other" @click="settle(f.other.action)">{{
+          <el-button
+            :type="k === 0 ? 'primary' : 'default'"
+            data-test="act"
+            @click="settle(f.key, f.action)"
+            >{{ f.action.do === 'look_for' ? 'I have one: add it' : f.action_label }}</el-button
+          >
+          <el-button v-if="f.other" data-test="act-other" @click="settle(f.key, f.other.action)">{{
             f.other.label
           }}</el-button>
           <button

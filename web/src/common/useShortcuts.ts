@@ -1,8 +1,8 @@
 // Keys that work on every screen.
 import { useEventListener, useLocalStorage } from '@vueuse/core'
-import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useActions } from '@/api/useData'
+import { useOpenFlag } from '@/common/useOpenThing'
 
 export const GO: Record<string, string> = {
   b: '/',
@@ -42,7 +42,7 @@ export function useSingleKeys(onKey: (event: KeyboardEvent) => void) {
 export function useShortcuts() {
   const router = useRouter()
   const actions = useActions()
-  const helpOpen = ref(false)
+  const helpOpen = useOpenFlag('keys')
   let going = false
 
   function onKey(event: KeyboardEvent) {

@@ -7,6 +7,7 @@ import DayDials from '@/common/DayDials.vue'
 import FlightPlan from '@/common/FlightPlan.vue'
 import FlightSide from '@/common/FlightSide.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
+import { useOpenFlag } from '@/common/useOpenThing'
 import CopyFromLine from '@/range/CopyFromLine.vue'
 import ExportMenu from '@/range/ExportMenu.vue'
 import RangeTable from '@/range/RangeTable.vue'
@@ -34,7 +35,7 @@ const usual = useQuery({
   queryFn: () => take(api.GET('/api/range/usual')),
   staleTime: Infinity,
 })
-const copying = ref(false)
+const copying = useOpenFlag('copy')
 const what = ref<Vary | 'throw'>('throw')
 
 const shelf = computed(() => discs.data.value ?? [])

@@ -171,7 +171,7 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
       {{
         discs.data.value.length
           ? 'No disc fits this search. Shorten it or show every slot.'
-          : 'The shelf is empty. Type a disc above, take the walk, or import a CSV file: the README lists its columns.'
+          : 'The shelf is empty. Type a disc above, take the walk, or import a table: the import says which columns it reads.'
       }}
     </p>
     <DiscForm v-model="formOpen" :disc="edited" />

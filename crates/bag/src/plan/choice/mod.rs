@@ -34,7 +34,7 @@ impl Limit {
         Limit { weights: (0..n).map(|j| -f64::from(u8::from(things(j)))).collect(), most: -(least as f64) }
     }
 
-    /// Of the things `needing`, each only beside at least one of `others`.
+    /// A thing only beside at least one of some others.
     pub fn only_beside(thing: usize, others: impl Fn(usize) -> bool, n: usize) -> Limit {
         let weight = |j: usize| match () {
             () if j == thing => 1.0,

@@ -124,6 +124,7 @@ impl Search<'_> {
             let from = |more: &[usize]| {
                 let mut start = settled.chosen();
                 start.extend(more.iter().copied().filter(|&j| open(j)));
+                start.truncate(self.problem.capacity);
                 bettered(self.problem, &self.columns, &start, open, self.is_stopped)
             };
             let mut found = vec![from(&[])];
