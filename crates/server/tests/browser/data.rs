@@ -93,6 +93,7 @@ async fn two_windows_merge_what_does_not_touch_and_ask_about_what_does() {
 async fn what_is_typed_stays_when_another_window_saves() {
     let b = Browser::demo().await;
     b.open("/player").await;
+    b.settled().await;
     b.fill("[data-test='player-backhand_m'] input", "99").await;
     elsewhere(&b, "/api/player", "{ forehand_m: 70 }").await;
     b.eval("window.dispatchEvent(new Event('focus'))").await;

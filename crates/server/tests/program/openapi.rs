@@ -265,6 +265,7 @@ async fn beginning(
         ("POST", "/api/records" | "/api/records/preview") => {
             ask(app, "GET", "/api/records.json", "").await.json()
         }
+        ("POST", path) if path.contains("/build") => json!({ "capacity": 6, "within": [1], "pegs": false }),
         ("POST", "/api/shelf/add") => json!({ "line": "2 purlin premium 173" }),
         _ => return doc.value(schema, rng),
     };
@@ -280,8 +281,20 @@ async fn beginning(
 }
 
 /// Operations that cost seconds, which are driven fewer times.
-const SLOW: [&str; 6] =
-    ["compare_bags", "get_season", "get_analysis", "get_table", "save_player", "disc_sheet"];
+const SLOW: [&str; 12] = [
+    "compare_bags",
+    "get_season",
+    "get_analysis",
+    "get_table",
+    "save_player",
+    "disc_sheet",
+    "build",
+    "build_curve",
+    "build_prices",
+    "build_ties",
+    "build_schools",
+    "build_shopping",
+];
 /// Those that never answer well here: there are no daily copies of a database in memory, no step undone, no backup in JSON, and
 /// discs of every mould.
 const NEVER: [&str; 9] = [

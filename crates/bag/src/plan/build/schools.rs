@@ -43,6 +43,7 @@ const LEAN_STROKES: f64 = 0.05;
 /// # Errors
 /// [`BagError`] for wishes outside their ranges, [`BagError::Stopped`] after `work` was stopped.
 pub fn schools(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Vec<SchoolBag>, BagError> {
+    wishes.validate()?;
     let plain = Wishes {
         event_cap_g: wishes.event_cap_g,
         mould_strokes: Some(0.0),
