@@ -118,7 +118,7 @@ fn wishes() -> impl Strategy<Value = Wishes> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(30))]
+    #![proptest_config(ProptestConfig::with_cases(16))]
 
     #[test]
     fn prop_a_proposal_keeps_every_wish(wishes in wishes()) {
@@ -197,9 +197,7 @@ fn val_no_bag_that_keeps_the_wishes_is_better(#[case] wishes: Wishes) {
 
 /// What the builder says a bag leaves is what the bag's own judgement says.
 #[rstest]
-#[case(4)]
 #[case(8)]
-#[case(12)]
 #[case(18)]
 fn prop_a_proposal_leaves_what_its_own_judgement_says(#[case] capacity: u32) {
     let case = case();
@@ -208,7 +206,7 @@ fn prop_a_proposal_leaves_what_its_own_judgement_says(#[case] capacity: u32) {
     assert!((own - found.leaves_strokes).abs() < 0.03, "{own} against {}", found.leaves_strokes);
     let today: Vec<DiscId> = case.carried.iter().map(|c| c.disc_id).collect();
     assert!((judged(case, &today) - found.against.leaves_strokes).abs() < 0.03);
-    assert!(capacity < 8 || found.leaves_strokes <= found.against.leaves_strokes);
+    assert!(found.leaves_strokes <= found.against.leaves_strokes);
 }
 
 #[test]
