@@ -37,6 +37,11 @@ pub fn degrees(x: f64) -> String {
     format!("{x:.1}°").replace('-', "−")
 }
 
+/// A name as it is compared with others: in small letters, one space between words.
+pub(crate) fn fold(name: &str) -> String {
+    name.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase()
+}
+
 /// The text with its first letter large.
 pub fn capital(text: &str) -> String {
     let mut letters = text.chars();

@@ -1529,6 +1529,23 @@ export interface components {
             /** @description Name of its file. */
             name: string;
         };
+        /** @description What the best bags of every size come to. */
+        Curve: {
+            /**
+             * Format: int32
+             * @description The size beyond which no further disc pays; the largest if every one does, none if there is no size.
+             */
+            enough?: number | null;
+            /**
+             * Format: double
+             * @description A disc that saves less does not pay, strokes a round.
+             */
+            little_strokes: number;
+            /** @description The first size that has most of what the whole shelf saves, and the first that has nearly all. */
+            milestones: number[];
+            /** @description Each size, from one disc on. */
+            points: components["schemas"]["CurvePoint"][];
+        };
         /** @description The best bag of so many discs. */
         CurvePoint: {
             /** @description The best bag, slow to fast. */
@@ -4286,7 +4303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CurvePoint"][];
+                    "application/json": components["schemas"]["Curve"];
                 };
             };
             default: {

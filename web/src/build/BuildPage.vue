@@ -223,7 +223,7 @@ const { busy: making, run: make } = useOnce(() =>
           />
           <SizesPlot
             v-else-if="view === 'sizes' && built.sizes.data.value"
-            :points="built.sizes.data.value"
+            :curve="built.sizes.data.value"
             :name="name"
           />
           <WishPrices

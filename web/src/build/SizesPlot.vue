@@ -3,12 +3,11 @@
 import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
 import { computed } from 'vue'
-import type { CurvePoint } from '@/api/client'
-import { enoughDiscs } from '@/build/wishes'
+import type { Curve, CurvePoint } from '@/api/client'
 import { figure, percent, strokeCount, strokes } from '@/common/units'
 
 const props = defineProps<{
-  points: readonly CurvePoint[]
+  curve: Curve
   name: (id: number | null | undefined) => string
 }>()
 
@@ -17,10 +16,10 @@ const HEIGHT = 230
 const LEFT = 40
 const RIGHT = 12
 const FOOT = 30
-/** One more disc stops paying where it saves less, strokes a round. */
-const LITTLE = 0.05
 
-const sizes = computed(() => props.points.map((p) => p.discs))
+const points = computed(() => props.curve.points)
+const least = computed(() => strokes(props.curve.little_strokes))
+const sizes = computed(() => points.value.map((p) => p.discs))
 const x = computed(() =>
   scaleLinear(
     [Math.min(...sizes.value), Math.max(Math.min(...sizes.value) + 1, ...sizes.value)],
@@ -28,32 +27,26 @@ const x = computed(() =>
   ),
 )
 const y = computed(() => {
-  const all = props.points.flatMap((p) => [p.leaves_strokes, p.free_leaves_strokes])
+  const all = points.value.flatMap((p) => [p.leaves_strokes, p.free_leaves_strokes])
   return scaleLinear([Math.min(...all), Math.max(...all)], [HEIGHT - FOOT, 12]).nice()
 })
 const path = (of: (p: CurvePoint) => number) =>
   line<CurvePoint>(
     (p) => x.value(p.discs),
     (p) => y.value(of(p)),
-  )([...props.points]) ?? ''
-const differ = computed(() => props.points.some((p) => p.leaves_strokes - p.free_leaves_strokes > 0.02))
-const enough = computed(() => enoughDiscs(props.points, LITTLE))
+  )([...points.value]) ?? ''
+const differ = computed(() => points.value.some((p) => p.leaves_strokes - p.free_leaves_strokes > 0.02))
 const rows = computed(() =>
-  props.points.map((p, k) => ({
+  points.value.map((p, k) => ({
     ...p,
-    saves: k === 0 ? null : (props.points[k - 1]?.leaves_strokes ?? 0) - p.leaves_strokes,
-    comes: p.chosen.filter((id) => !props.points[k - 1]?.chosen.includes(id)),
-    goes: (props.points[k - 1]?.chosen ?? []).filter((id) => !p.chosen.includes(id)),
+    saves: k === 0 ? null : (points.value[k - 1]?.leaves_strokes ?? 0) - p.leaves_strokes,
+    comes: p.chosen.filter((id) => !points.value[k - 1]?.chosen.includes(id)),
+    goes: (points.value[k - 1]?.chosen ?? []).filter((id) => !p.chosen.includes(id)),
   })),
 )
-/** The first size that has most of it, and the first that has nearly all. */
-const steps = computed(() =>
-  [0.9, 0.98]
-    .flatMap((least) => props.points.find((p) => p.share >= least) ?? [])
-    .filter((p, k, all) => all.indexOf(p) === k),
-)
-const first = computed(() => props.points[0])
-const last = computed(() => props.points[props.points.length - 1])
+const milestones = computed(() => points.value.filter((p) => props.curve.milestones.includes(p.discs)))
+const first = computed(() => points.value[0])
+const last = computed(() => points.value[points.value.length - 1])
 </script>
 
 <template>
@@ -62,12 +55,12 @@ const last = computed(() => props.points[props.points.length - 1])
     <p v-if="points.length === 0">Of no size up to this one does a bag keep every wish.</p>
     <template v-else>
       <p>
-        <template v-if="enough !== undefined && enough < (last?.discs ?? 0)"
-          >From {{ enough === 1 ? 'one disc' : `${enough} discs` }} on, each further one saves less than
-          {{ strokes(LITTLE) }} a round.</template
+        <template v-if="curve.enough != null && curve.enough < (last?.discs ?? 0)"
+          >From {{ curve.enough === 1 ? 'one disc' : `${curve.enough} discs` }} on, each further one saves
+          less than {{ least }} a round.</template
         >
-        <template v-else>Every disc up to here saves {{ strokes(LITTLE) }} a round or more.</template>
-        <template v-for="s in steps" :key="s.discs">
+        <template v-else>Up to here another disc pays: the last saves {{ least }} a round or more.</template>
+        <template v-for="s in milestones" :key="s.discs">
           {{ s.discs === 1 ? 'One disc has' : `${s.discs} discs have` }} {{ percent(s.share) }} of what your
           whole shelf saves.</template
         >

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { asWishes, countWishes, enoughDiscs, freeName, keptForm, newForm } from './wishes'
+import { asWishes, countWishes, freeName, keptForm, newForm } from './wishes'
 
 const START = newForm({ capacity: 19, event_cap_g: null })
 
@@ -38,12 +38,5 @@ describe('wishes', () => {
   it('finds a name that is free', () => {
     expect(freeName('Built', ['Moor'])).toBe('Built')
     expect(freeName('Built', ['built', 'Built 2'])).toBe('Built 3')
-  })
-
-  it('says where another disc stops paying', () => {
-    const points = [9, 7, 6.5, 6.45, 6.44].map((leaves_strokes, k) => ({ discs: k + 1, leaves_strokes }))
-    expect(enoughDiscs(points, 0.1)).toBe(3)
-    expect(enoughDiscs(points, 5)).toBe(1)
-    expect(enoughDiscs([], 0.1)).toBeUndefined()
   })
 })

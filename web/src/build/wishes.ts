@@ -66,14 +66,3 @@ export function freeName(wanted: string, taken: readonly string[]): string {
   while (isTaken(`${wanted} ${k}`)) k += 1
   return `${wanted} ${k}`
 }
-
-/** From how many discs on one more saves less than `least` strokes a round. */
-export function enoughDiscs(
-  points: readonly { discs: number; leaves_strokes: number }[],
-  least: number,
-): number | undefined {
-  const late = points.findIndex((_, k) =>
-    points.slice(k).every((p, i, rest) => i === 0 || rest[i - 1]!.leaves_strokes - p.leaves_strokes < least),
-  )
-  return points[late]?.discs
-}

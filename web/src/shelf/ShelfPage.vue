@@ -22,6 +22,7 @@ import {
   EVERYTHING,
   type Filter,
   type Order,
+  ORDERS,
   PEG_ORDER,
   PEGS,
   sorted,
@@ -139,6 +140,15 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
         <el-option value="saves" label="would save strokes" />
         <el-option v-for="(label, value) in STATUSES" :key="value" :value="value" :label="label" />
       </el-select>
+      <el-select v-model="by" aria-label="In order of" data-test="order-by">
+        <el-option v-for="c in COLUMNS" :key="c" :value="c" :label="`by ${ORDERS[c]}`" />
+      </el-select>
+      <el-button
+        :aria-label="way === 'up' ? 'The other way about' : 'The usual way about'"
+        data-test="order-way"
+        @click="way = way === 'up' ? 'down' : 'up'"
+        >{{ way === 'up' ? '↑' : '↓' }}</el-button
+      >
       <el-radio-group v-model="view" aria-label="As table or cards" data-test="shelf-view">
         <el-radio-button value="table">Table</el-radio-button>
         <el-radio-button value="cards">Cards</el-radio-button>
@@ -182,7 +192,7 @@ const edit = (disc: Disc | null) => (editing.value = disc ? String(disc.id) : 'n
 <style scoped>
 .filters {
   display: grid;
-  grid-template-columns: minmax(180px, 1fr) 140px 130px 160px auto;
+  grid-template-columns: minmax(180px, 1fr) 136px 126px 150px 140px 44px auto;
   gap: 10px;
   margin-bottom: 10px;
 }

@@ -92,6 +92,15 @@ describe('order', () => {
     )
   })
 
+  it('orders by what is noted, with what is not noted last', () => {
+    const kept = (id: number, price: number | null, place: string) =>
+      disc(id, { keeping: { ...newKeeping(), price, place } })
+    const noted = [kept(1, null, 'shed'), kept(2, 20, ''), kept(3, 8, 'car')]
+    expect(ids(sorted(noted, { by: 'price', way: 1 }, name))).toEqual([3, 2, 1])
+    expect(ids(sorted(noted, { by: 'place', way: 1 }, name))).toEqual([3, 1, 2])
+    expect(ids(sorted(discs, { by: 'maker', way: 1 }, name))).toEqual([1, 2, 3])
+  })
+
   it('leaves what it is given alone', () => {
     sorted(discs, { by: 'name', way: -1 }, name)
     expect(ids(discs)).toEqual([1, 2, 3])

@@ -14,8 +14,30 @@ export const COLUMNS = [
   'slot',
   'status',
   'worth',
+  'maker',
+  'mould',
+  'price',
+  'place',
+  'run',
 ] as const
 export type Column = (typeof COLUMNS)[number]
+/** What each is called where it is no head of a column. */
+export const ORDERS: Record<Column, string> = {
+  printed: 'speed',
+  name: 'name',
+  peg: 'peg',
+  plastic: 'plastic',
+  mass: 'weight',
+  wear: 'wear',
+  slot: 'slot',
+  status: 'where it is',
+  worth: 'strokes',
+  maker: 'maker',
+  mould: 'mould',
+  price: 'price',
+  place: 'place kept',
+  run: 'run',
+}
 export type Status = Keeping['status']
 
 /** What is known of a disc beside what it is: where it lies in the bag and what it is worth. */
@@ -106,6 +128,7 @@ export function sorted(
   known: Known = () => NOTHING,
 ): ShelfDisc[] {
   const names = new Intl.Collator(undefined, { numeric: true })
+  const noted = (a = '', b = '') => Number(a === '') - Number(b === '') || names.compare(a, b)
   const compare: Record<Column, (a: ShelfDisc, b: ShelfDisc) => number> = {
     name: (a, b) => names.compare(a.name, b.name),
     peg: (a, b) => pegPlace(known(a.id).peg) - pegPlace(known(b.id).peg),
@@ -120,6 +143,12 @@ export function sorted(
     status: (a, b) =>
       Number(known(b.id).carried) - Number(known(a.id).carried) ||
       STATUS_ORDER.indexOf(statusOf(a)) - STATUS_ORDER.indexOf(statusOf(b)),
+    maker: (a, b) => names.compare(a.maker, b.maker),
+    mould: (a, b) => names.compare(a.mould, b.mould),
+    // What is not noted comes last.
+    price: (a, b) => (a.keeping?.price ?? Infinity) - (b.keeping?.price ?? Infinity) || 0,
+    place: (a, b) => noted(a.keeping?.place, b.keeping?.place),
+    run: (a, b) => noted(a.keeping?.run, b.keeping?.run),
     // The dearest first.
     worth: (a, b) => known(b.id).strokes - known(a.id).strokes,
   }

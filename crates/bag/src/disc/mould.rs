@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 use crate::disc::spec::{DiscSpec, Numbers};
 use crate::error::{BagError, named, within};
 use crate::thrower::slot::Slot;
+use crate::words::fold;
 
 /// Identity of a mould.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
@@ -110,6 +111,11 @@ impl MouldSpec {
             rim_cm: disc.rim_cm,
             ..MouldSpec::named(disc.maker.trim(), disc.mould.trim(), disc.printed)
         }
+    }
+
+    /// Whether a disc is of it, by name and maker however they are written.
+    pub fn is_of(&self, disc: &DiscSpec) -> bool {
+        fold(&self.name) == fold(&disc.mould) && fold(&self.maker) == fold(&disc.maker)
     }
 
     /// # Errors

@@ -69,6 +69,17 @@ pub struct Numbers {
 }
 
 impl Numbers {
+    /// To halves, as they are printed.
+    pub fn to_halves(self) -> Numbers {
+        let half = |x: f64| (2.0 * x).round() / 2.0;
+        Numbers {
+            speed: half(self.speed),
+            glide: half(self.glide),
+            turn: half(self.turn),
+            fade: half(self.fade),
+        }
+    }
+
     /// # Errors
     /// [`BagError`] for the first of them that no disc has.
     pub fn validate(&self) -> Result<(), BagError> {

@@ -3,7 +3,6 @@
 use std::collections::HashSet;
 
 use super::reader::{Reader, Which};
-use super::text::fold;
 use super::{Entry, Known, UNKNOWN_MAKER};
 use crate::disc::mould::MouldSpec;
 use crate::disc::plastic::Plastic;
@@ -12,6 +11,7 @@ use crate::disc::wear::{Grade, Wear};
 use crate::entry::vocabulary::{COLOURS, NEAR};
 use crate::error::BagError;
 use crate::words::capital;
+use crate::words::fold;
 
 /// What all of it comes to.
 pub(super) fn entry(known: Known, read: Reader) -> Entry {
@@ -47,7 +47,7 @@ pub(super) fn entry(known: Known, read: Reader) -> Entry {
             return Entry { problems, ..entry };
         }
     };
-    let alike = |d: &&Disc| is_of(&d.spec, &mould);
+    let alike = |d: &&Disc| mould.is_of(&d.spec);
     let last = known.discs.iter().filter(alike).max_by_key(|d| d.id).map(|d| &d.spec);
     let plain = DiscSpec {
         reference_mass_g: mould.reference_mass_g,
@@ -113,11 +113,6 @@ fn of_the_maker(moulds: &[MouldSpec], which: Option<Which>, maker: Option<&str>)
     let name = fold(&mould.name);
     let theirs = moulds.iter().find(|m| fold(&m.name) == name && fold(&m.maker) == fold(maker));
     Some(theirs.map_or_else(|| Which::New(mould.name.clone()), |m| Which::Known(m.clone())))
-}
-
-/// Whether a disc is of a mould.
-fn is_of(disc: &DiscSpec, mould: &MouldSpec) -> bool {
-    fold(&disc.mould) == fold(&mould.name) && fold(&disc.maker) == fold(&mould.maker)
 }
 
 /// Names for so many more discs like one: as the mould is called, numbered from the second on.

@@ -1,6 +1,6 @@
 //! From the pieces of a line to what it says.
 
-use super::text::{Token, Unit, amount, begins, fold, four, number, tokens, unit};
+use super::text::{Token, Unit, amount, begins, four, number, tokens, unit};
 use super::vocabulary::{self, COLOURS, Found, Meaning, find, nearest};
 use super::{Known, MOST_AT_ONCE, Part, PartKind};
 use crate::disc::mould::MouldSpec;
@@ -8,6 +8,7 @@ use crate::disc::plastic::Plastic;
 use crate::disc::spec::{Numbers, Top, Use};
 use crate::disc::wear::Grade;
 use crate::words::capital;
+use crate::words::fold;
 
 const GRAMS_PER_OUNCE: f64 = 28.349_523_125;
 /// A bare number in this range is a mass, g.

@@ -1,5 +1,7 @@
 //! A line in pieces, and how words and figures are compared.
 
+use crate::words::fold;
+
 /// A piece of a line.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) struct Token<'a> {
@@ -55,11 +57,6 @@ pub(super) fn tokens(line: &str) -> Vec<Token<'_>> {
         rest = left.trim_start();
     }
     found
-}
-
-/// A word as it is compared.
-pub(super) fn fold(word: &str) -> String {
-    word.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase()
 }
 
 /// A number with a point or a comma, its sign in any shape; nothing with an exponent or more than that.

@@ -3,7 +3,7 @@
 use crate::disc::plastic::Plastic;
 use crate::disc::spec::{Top, Use};
 use crate::disc::wear::Grade;
-use crate::entry::text::fold;
+use crate::words::fold;
 
 /// What a word means; of a colour its place among [`COLOURS`].
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

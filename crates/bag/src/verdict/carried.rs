@@ -27,6 +27,11 @@ pub struct BagSpec {
 }
 
 impl BagSpec {
+    /// A bag without a cap, as large as there may be: for who looks at all discs at once.
+    pub fn of_everything() -> BagSpec {
+        BagSpec { name: String::new(), capacity: LARGEST_BAG, event_cap_g: None }
+    }
+
     /// Whether the event lets a disc be thrown.
     pub fn allows(&self, disc: &DiscSpec) -> bool {
         self.event_cap_g.is_none_or(|cap| disc.mass_g <= cap)

@@ -12,7 +12,7 @@ use crate::thrower::player::Player;
 use crate::thrower::season::WeatherKind;
 use crate::verdict::alike::apart;
 use crate::verdict::board::{mass_g, moulds_of};
-use crate::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
+use crate::verdict::carried::{BagSpec, Carried};
 use crate::verdict::ledger::{Ledger, Row, VERDICT};
 use crate::verdict::school::moulds_strokes;
 use crate::verdict::season::counted;
@@ -98,7 +98,7 @@ pub fn compare(
     let has = |bag: &Packed, id: DiscId| bag.carried.iter().any(|c| c.disc_id == id);
     let mut together = first.carried.to_vec();
     together.extend(second.carried.iter().filter(|c| !has(first, c.disc_id)));
-    let everything = BagSpec { name: String::new(), capacity: LARGEST_BAG, event_cap_g: None };
+    let everything = BagSpec::of_everything();
     let conditions = Conditions::default();
     let whole = Question { player, conditions, shelf, bag: &everything, carried: &together, lines };
     let ledger = Ledger::of(&whole, &VERDICT, memo, work)?;

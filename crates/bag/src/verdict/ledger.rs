@@ -10,7 +10,7 @@ use crate::catalogue::lines::PEGGED;
 use crate::catalogue::reach::asked;
 use crate::catalogue::reference::{Family, REFERENCE_MASS_KG};
 use crate::chance::memo::Memo;
-use crate::disc::spec::{Disc, DiscId};
+use crate::disc::spec::{Disc, DiscId, Numbers};
 use crate::disc::thrown::Thrown;
 use crate::error::BagError;
 use crate::need::line::LineSpec;
@@ -318,7 +318,7 @@ fn ideals(arm: &Arm, q: &Question) -> Vec<(FlightNumbers, Thrown)> {
     for slot in PEGGED {
         let family = Family::of(arm, q.player.strong_style, slot);
         for peg in pegs {
-            let numbers = rounded(family.nearest(peg));
+            let numbers = FlightNumbers::from(Numbers::from(family.nearest(peg)).to_halves());
             if ideals.iter().all(|(known, _)| *known != numbers)
                 && let Ok(disc) = numbers.disc(REFERENCE_MASS_KG)
             {
@@ -327,10 +327,4 @@ fn ideals(arm: &Arm, q: &Question) -> Vec<(FlightNumbers, Thrown)> {
         }
     }
     ideals
-}
-
-/// To halves, as numbers are printed.
-fn rounded(n: FlightNumbers) -> FlightNumbers {
-    let half = |x: f64| (2.0 * x).round() / 2.0;
-    FlightNumbers::new(half(n.speed), half(n.glide), half(n.turn), half(n.fade))
 }

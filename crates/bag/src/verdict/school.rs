@@ -13,7 +13,7 @@ use crate::disc::spec::{Disc, DiscId, Use};
 use crate::need::peg::FIVE_PEG_EDGES;
 use crate::thrower::player::{Player, School};
 use crate::verdict::board::Puck;
-use crate::words::degrees;
+use crate::words::{degrees, fold};
 
 /// What a school has against a disc.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -132,7 +132,7 @@ impl Policy {
 
 /// The maker and the name of a disc's mould, as they are held against others.
 pub(crate) fn mould_of(disc: &Disc) -> (String, String) {
-    (disc.spec.maker.trim().to_lowercase(), disc.spec.mould.trim().to_lowercase())
+    (fold(&disc.spec.maker), fold(&disc.spec.mould))
 }
 
 /// What so many moulds cost in a round, strokes: the first is free.

@@ -228,9 +228,18 @@ fn prop_what_is_told_against_todays_bag_adds_up() {
 #[test]
 fn prop_more_discs_never_leave_more_and_pay_less_and_less() {
     let desk = desk();
-    let points =
-        curve(desk, &Wishes { mould_strokes: Some(0.02), ..Wishes::of_size(10) }, &Work::default()).unwrap();
+    let wishes = Wishes { mould_strokes: Some(0.02), ..Wishes::of_size(10) };
+    let found = curve(desk, &wishes, &Work::default()).unwrap();
+    let points = &found.points;
     assert_eq!(points.len(), 10);
+    // Beyond the size that is enough no further disc saves as much as is told, and the one before it did.
+    let enough = found.enough.unwrap() as usize;
+    let saves = |k: usize| points[k - 1].leaves_strokes - points[k].leaves_strokes;
+    assert!((enough..10).all(|k| saves(k) < found.little_strokes));
+    assert!(enough == 1 || saves(enough - 1) >= found.little_strokes);
+    let share = |discs: u32| points[discs as usize - 1].share;
+    assert!(!found.milestones.is_empty() && found.milestones.iter().all(|m| share(*m) >= 0.9));
+    assert!(points.iter().all(|p| (0.0..=1.0).contains(&p.share)));
     for pair in points.windows(2) {
         assert!(pair[1].free_leaves_strokes <= pair[0].free_leaves_strokes + 0.0006);
     }
@@ -446,6 +455,6 @@ fn prop_an_empty_shelf_has_an_empty_bag() {
     let found = proposed(&case, &Wishes { school: Some(School::Five), ..Wishes::of_size(8) });
     assert!(found.discs.is_empty() && found.is_proven);
     at_desk(&case, &[], |desk| {
-        assert!(curve(desk, &Wishes::of_size(8), &Work::default()).unwrap().is_empty());
+        assert!(curve(desk, &Wishes::of_size(8), &Work::default()).unwrap().points.is_empty());
     });
 }

@@ -7,7 +7,7 @@ use actix_web::rt::time::sleep;
 use actix_web::web::{Data, Json, Path, ServiceConfig, get, post};
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::plan::build::{
-    CurvePoint, Desk, Proposal, SchoolBag, Specification, Ties, WishPrice, Wishes, curve, prices, propose,
+    Curve, Desk, Proposal, SchoolBag, Specification, Ties, WishPrice, Wishes, curve, prices, propose,
     schools, shopping, ties,
 };
 use zinc_kite_bag::verdict::carried::Carried;
@@ -69,12 +69,12 @@ pub(super) async fn build(
 }
 
 #[utoipa::path(post, path = "/api/bags/{id}/build/curve", operation_id = "build_curve", params(("id" = i64, Path)), request_body = Wishes,
-    responses((status = 200, description = "The best bag of every size", body = [CurvePoint]), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    responses((status = 200, description = "The best bag of every size", body = Curve), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn sizes(
     app: Data<App>,
     id: Path<BagId>,
     wishes: Json<Wishes>,
-) -> Result<Json<Vec<CurvePoint>>, ApiError> {
+) -> Result<Json<Curve>, ApiError> {
     at_desk(app, *id, wishes.0, |_, desk, _, wishes, work| curve(desk, wishes, work)).await
 }
 

@@ -31,11 +31,41 @@ pub struct CurvePoint {
     pub chosen: Vec<DiscId>,
 }
 
+/// What the best bags of every size come to.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Curve {
+    /// Each size, from one disc on.
+    pub points: Vec<CurvePoint>,
+    /// A disc that saves less does not pay, strokes a round.
+    pub little_strokes: f64,
+    /// The size beyond which no further disc pays; the largest if every one does, none if there is no size.
+    pub enough: Option<u32>,
+    /// The first size that has most of what the whole shelf saves, and the first that has nearly all.
+    pub milestones: Vec<u32>,
+}
+
+/// One more disc stops paying where it saves less, strokes a round. Own judgement.
+const LITTLE_STROKES: f64 = 0.05;
+/// Most of what the shelf saves, and nearly all of it. Own judgement.
+const MILESTONES: [f64; 2] = [0.9, 0.98];
+
+impl Curve {
+    fn of(points: Vec<CurvePoint>) -> Curve {
+        let pays = |pair: &[CurvePoint]| pair[0].leaves_strokes - pair[1].leaves_strokes >= LITTLE_STROKES;
+        let last = points.windows(2).rposition(pays).map_or(0, |k| k + 1);
+        let enough = points.get(last).map(|p| p.discs);
+        let first = |share: f64| points.iter().find(|p| p.share >= share).map(|p| p.discs);
+        let mut milestones: Vec<u32> = MILESTONES.into_iter().filter_map(first).collect();
+        milestones.dedup();
+        Curve { little_strokes: LITTLE_STROKES, enough, milestones, points }
+    }
+}
+
 /// The best bag of every size up to the capacity that is wished; sizes for which no bag keeps every wish are left out.
 ///
 /// # Errors
 /// [`BagError`] for wishes outside their ranges, [`BagError::Stopped`] after `work` was stopped.
-pub fn curve(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Vec<CurvePoint>, BagError> {
+pub fn curve(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Curve, BagError> {
     let (problem, _) = desk.problem(wishes)?;
     let mut without = problem.clone();
     without.kind_price = 0.0;
@@ -65,5 +95,5 @@ pub fn curve(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Vec<CurvePoint
             chosen: desk.ids(own),
         })
     };
-    Ok(sizes.iter().zip(chosen.chunks(2)).filter_map(point).collect())
+    Ok(Curve::of(sizes.iter().zip(chosen.chunks(2)).filter_map(point).collect()))
 }

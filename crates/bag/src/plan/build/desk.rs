@@ -19,13 +19,14 @@ use crate::thrower::habits::Habits;
 use crate::thrower::player::Player;
 use crate::thrower::slot::Slot;
 use crate::verdict::board::{Puck, pucks};
-use crate::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
+use crate::verdict::carried::{BagSpec, Carried};
 use crate::verdict::compare::flies_alike;
 use crate::verdict::ledger::{CHOICE, Ledger, Row};
 use crate::verdict::putting::matched_pairs;
 use crate::verdict::school::{RATHER_NOT_STROKES, mould_of, objections};
 use crate::verdict::standing::Question;
 use crate::verdict::work::Work;
+use crate::words::fold;
 
 /// Bags that save no more than this beyond the one found are not looked for, strokes a round: one in two thousand rounds.
 pub(super) const TOLERANCE: f64 = 0.0005;
@@ -78,7 +79,7 @@ impl<'a> Desk<'a> {
         let ready = |m: &&Mould| buying && m.spec.supply == Supply::Ready;
         let mut shelf = stock.shelf.to_vec();
         shelf.extend(stock.moulds.iter().filter(ready).map(bought));
-        let everything = BagSpec { name: String::new(), capacity: LARGEST_BAG, event_cap_g: None };
+        let everything = BagSpec::of_everything();
         let all: Vec<Carried> = shelf.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
         let conditions = Conditions::default();
         let Stock { player, lines, .. } = *stock;
@@ -168,9 +169,9 @@ impl<'a> Desk<'a> {
             let price = wishes.disc_strokes + if rather_not { RATHER_NOT_STROKES } else { 0.0 };
             problem.prices[j] = price;
             let too_heavy = wishes.event_cap_g.is_some_and(|cap| disc.spec.mass_g > cap);
-            let maker = |m: &String| m.trim().to_lowercase() == disc.spec.maker.trim().to_lowercase();
+            let maker = |m: &String| fold(m) == fold(&disc.spec.maker);
             let other_maker = !wishes.makers.is_empty() && !wishes.makers.iter().any(maker);
-            let mould = self.stock.moulds.iter().find(|m| same_mould(&m.spec, &disc.spec)).map(|m| &m.spec);
+            let mould = self.stock.moulds.iter().find(|m| m.spec.is_of(&disc.spec)).map(|m| &m.spec);
             let feels_off = wishes.hand_feel && !off(&player, &disc.spec, mould).is_empty();
             let is_refused = objections.iter().any(|o| o.firm);
             let is_wished = wishes.within.contains(&disc.id);
@@ -252,7 +253,7 @@ impl<'a> Desk<'a> {
 
     /// One way for each maker: all others left at home.
     fn makers(&self) -> Vec<Way> {
-        let maker = |j: usize| self.discs[j].spec.maker.trim().to_lowercase();
+        let maker = |j: usize| fold(&self.discs[j].spec.maker);
         let mut all: Vec<String> = (0..self.discs.len()).map(maker).collect();
         all.sort();
         all.dedup();
@@ -293,14 +294,15 @@ impl<'a> Desk<'a> {
         places.iter().map(|&j| self.discs[j].id).collect()
     }
 
+    /// Discs that are among the first places and not among the second.
+    pub(super) fn only(&self, these: &[usize], not_those: &[usize]) -> Vec<DiscId> {
+        let only = these.iter().filter(|j| !not_those.contains(j));
+        only.map(|&j| self.discs[j].id).collect()
+    }
+
     pub(super) fn name(&self, id: DiscId) -> &str {
         self.discs.iter().chain(self.stock.shelf).find(|d| d.id == id).map_or("a disc", |d| &d.spec.name)
     }
-}
-
-fn same_mould(mould: &MouldSpec, disc: &DiscSpec) -> bool {
-    let fold = |text: &str| text.trim().to_lowercase();
-    fold(&mould.name) == fold(&disc.mould) && fold(&mould.maker) == fold(&disc.maker)
 }
 
 /// Moulds numbered as they come.

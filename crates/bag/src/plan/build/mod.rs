@@ -10,7 +10,7 @@ mod shopping;
 mod ties;
 mod wishes;
 
-pub use curve::{CurvePoint, curve};
+pub use curve::{Curve, CurvePoint, curve};
 pub use desk::{Desk, Stock};
 pub use price::{WishPrice, prices};
 pub use proposal::{Against, Bought, Proposal, propose};

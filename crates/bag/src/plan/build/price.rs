@@ -134,16 +134,13 @@ fn price(
         (Some(_), Some(_)) => Some(without.saves - with.saves),
         _ => None,
     };
-    let only = |a: &[usize], b: &[usize]| -> Vec<DiscId> {
-        desk.ids(&a.iter().copied().filter(|j| !b.contains(j)).collect::<Vec<_>>())
-    };
     WishPrice {
         wish: wish.to_owned(),
         // Within what the proof leaves open a wish costs nothing.
         costs_strokes: costs.map(|c| if c.abs() <= 2.0 * TOLERANCE { 0.0 } else { c.max(0.0) }),
         frees: with.things.is_none() && without.things.is_some(),
         is_proven: with.is_proven && without.is_proven,
-        comes: only(&then, &now),
-        goes: only(&now, &then),
+        comes: desk.only(&then, &now),
+        goes: desk.only(&now, &then),
     }
 }

@@ -104,9 +104,6 @@ pub fn propose(desk: &Desk, wishes: &Wishes, carried: &[Carried], work: &Work) -
             price: desk.price(j, wishes)?,
         })
     };
-    let only = |these: &[usize], those: &[usize]| -> Vec<DiscId> {
-        desk.ids(&these.iter().copied().filter(|j| !those.contains(j)).collect::<Vec<_>>())
-    };
     Ok(Proposal {
         bought: places.iter().filter_map(bought).collect(),
         leaves_strokes,
@@ -120,8 +117,8 @@ pub fn propose(desk: &Desk, wishes: &Wishes, carried: &[Carried], work: &Work) -
         against: Against {
             leaves_strokes: desk.leaves(&today),
             moulds: moulds_of(stock.shelf, carried),
-            comes: only(&places, &today),
-            goes: only(&today, &places),
+            comes: desk.only(&places, &today),
+            goes: desk.only(&today, &places),
             differences: differences(&desk.ledger, stock.lines, &today, &places),
         },
         worths: worths(&desk.ledger, stock.lines, &desk.discs, &ids),

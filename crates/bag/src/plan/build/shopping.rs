@@ -15,7 +15,8 @@ use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::slot::Slot;
 use crate::verdict::board::pucks;
-use crate::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
+use crate::verdict::carried::{BagSpec, Carried};
+use crate::verdict::finding::LEAST_STROKES;
 use crate::verdict::ledger::{CHOICE, Ledger};
 use crate::verdict::standing::Question;
 use crate::verdict::work::Work;
@@ -61,23 +62,13 @@ pub struct Specification {
 const PLACES: [f64; 7] = [-1.2, -0.8, -0.4, 0.0, 0.35, 0.65, 1.0];
 /// Plastics that are told: one that starts less stable, one as printed, one that starts more stable.
 const TOLD: [Plastic; 3] = [Plastic::Base, Plastic::MidGrade, Plastic::Premium];
-/// The least that is worth looking for, strokes a round. Own judgement.
-const LEAST_STROKES: f64 = 0.01;
-
 /// Discs there could be: several places of every slot's family, to halves as numbers are printed.
 fn imagined(stock: &Stock, ceiling: Option<f64>) -> Vec<Disc> {
-    let half = |x: f64| (2.0 * x).round() / 2.0;
     let mut known: Vec<Numbers> = Vec::new();
     let mut discs = Vec::new();
     for slot in PEGGED.into_iter().filter(|slot| stock.player.has_lane(*slot)) {
         for u in PLACES {
-            let n = family(slot, ceiling, u);
-            let numbers = Numbers {
-                speed: half(n.speed),
-                glide: half(n.glide),
-                turn: half(n.turn),
-                fade: half(n.fade),
-            };
+            let numbers = Numbers::from(family(slot, ceiling, u)).to_halves();
             if known.contains(&numbers) {
                 continue;
             }
@@ -90,15 +81,12 @@ fn imagined(stock: &Stock, ceiling: Option<f64>) -> Vec<Disc> {
 }
 
 fn in_plastics(numbers: Numbers) -> Vec<InPlastic> {
-    let half = |x: f64| (2.0 * x).round() / 2.0;
     TOLD.iter()
         .map(|&plastic| {
             let facts = plastic.facts();
-            let printed = Numbers {
-                turn: half(numbers.turn - facts.turn),
-                fade: half(numbers.fade - facts.fade),
-                ..numbers
-            };
+            let printed =
+                Numbers { turn: numbers.turn - facts.turn, fade: numbers.fade - facts.fade, ..numbers };
+            let printed = printed.to_halves();
             InPlastic { plastic, label: facts.label, printed }
         })
         .collect()
@@ -125,7 +113,7 @@ pub fn shopping(
     // Putts stay with the discs that are kept for them.
     discs.extend(imagined.iter().cloned());
     let all: Vec<Carried> = discs.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
-    let everything = BagSpec { name: String::new(), capacity: LARGEST_BAG, event_cap_g: None };
+    let everything = BagSpec::of_everything();
     let lines = stock.lines;
     let q = Question { player, conditions, shelf: &discs, bag: &everything, carried: &all, lines };
     let ledger = Ledger::of(&q, &CHOICE, memo, work)?;

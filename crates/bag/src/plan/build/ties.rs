@@ -63,15 +63,12 @@ pub fn ties(desk: &Desk, wishes: &Wishes, work: &Work) -> Result<Ties, BagError>
         .zip(&chosen)
         .map(|(&j, other)| {
             let then = other.things.clone().unwrap_or_default();
-            let only = |a: &[usize], b: &[usize]| -> Vec<DiscId> {
-                desk.ids(&a.iter().copied().filter(|x| !b.contains(x)).collect::<Vec<_>>())
-            };
             NearBag {
                 without: desk.discs[j].id,
                 costs_strokes: other.things.as_ref().map(|_| (best.saves - other.saves).max(0.0)),
                 is_proven: best.is_proven && other.is_proven,
-                comes: only(&then, &places),
-                goes: only(&places, &then),
+                comes: desk.only(&then, &places),
+                goes: desk.only(&places, &then),
             }
         })
         .collect();
