@@ -44,9 +44,23 @@ const rows = computed(() =>
     goes: (points.value[k - 1]?.chosen ?? []).filter((id) => !p.chosen.includes(id)),
   })),
 )
-const milestones = computed(() => points.value.filter((p) => props.curve.milestones.includes(p.discs)))
 const first = computed(() => points.value[0])
 const last = computed(() => points.value[points.value.length - 1])
+const so = (n: number) => (n === 1 ? 'one disc' : `${n} discs`)
+const sentences = computed(() => {
+  const { enough, milestones } = props.curve
+  const less = enough != null && enough < (last.value?.discs ?? 0)
+  const told = points.value.filter((p) => milestones.includes(p.discs))
+  return [
+    less
+      ? `From ${so(enough)} on, each further one saves less than ${least.value} a round.`
+      : `Up to here another disc pays: the last saves ${least.value} a round or more.`,
+    ...told.map((p) => `With ${so(p.discs)} you have ${percent(p.share)} of what your whole shelf saves.`),
+    ...(first.value && first.value.discs > 1
+      ? [`No bag of fewer than ${first.value.discs} keeps every wish.`]
+      : []),
+  ]
+})
 </script>
 
 <template>
@@ -54,20 +68,7 @@ const last = computed(() => points.value[points.value.length - 1])
     <h2>How many discs pay</h2>
     <p v-if="points.length === 0">Of no size up to this one does a bag keep every wish.</p>
     <template v-else>
-      <p>
-        <template v-if="curve.enough != null && curve.enough < (last?.discs ?? 0)"
-          >From {{ curve.enough === 1 ? 'one disc' : `${curve.enough} discs` }} on, each further one saves
-          less than {{ least }} a round.</template
-        >
-        <template v-else>Up to here another disc pays: the last saves {{ least }} a round or more.</template>
-        <template v-for="s in milestones" :key="s.discs">
-          {{ s.discs === 1 ? 'One disc has' : `${s.discs} discs have` }} {{ percent(s.share) }} of what your
-          whole shelf saves.</template
-        >
-        <template v-if="first && first.discs > 1">
-          No bag of fewer than {{ first.discs }} keeps every wish.</template
-        >
-      </p>
+      <p>{{ sentences.join(' ') }}</p>
       <svg
         v-if="points.length > 1"
         :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"

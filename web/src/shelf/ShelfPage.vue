@@ -55,7 +55,9 @@ watch(
   () => route.query.find,
   (find) => find && search.value?.focus(),
 )
-const isFiltered = computed(() => JSON.stringify(filter.value) !== JSON.stringify(EVERYTHING))
+const isFiltered = computed(() =>
+  (Object.keys(EVERYTHING) as (keyof Filter)[]).some((key) => filter.value[key] !== EVERYTHING[key]),
+)
 
 const known = useKnown()
 const by = useInQuery('by', COLUMNS)

@@ -227,6 +227,12 @@ async fn the_day_and_a_search_are_part_of_the_address() {
     b.eval("document.querySelector(\"[data-test='dial-from']\").focus()").await;
     b.key("\u{e011}").await;
     b.until("Home turns it ahead", "!new URLSearchParams(location.search).has('from')").await;
+    // Without a search nothing is said of one; an order is part of the address too.
+    b.open("/shelf?by=maker&order=down&as=table").await;
+    b.wait("[data-row]").await;
+    b.until("the last maker first", "document.querySelector('[data-row]').innerText.includes('Saltmarsh')")
+        .await;
+    assert!(!b.text(".page-head p").await.contains("shown"));
     b.open("/shelf?words=dado&status=home").await;
     b.wait("[data-row]").await;
     let rows = "[...document.querySelectorAll('[data-row]')]";
