@@ -243,7 +243,7 @@ fn prop_more_discs_never_leave_more_and_pay_less_and_less() {
     for pair in points.windows(2) {
         assert!(pair[1].free_leaves_strokes <= pair[0].free_leaves_strokes + 0.0006);
     }
-    for p in &points {
+    for p in points {
         assert!(p.is_proven && p.chosen.len() <= p.discs as usize);
         assert!(p.free_leaves_strokes <= p.leaves_strokes + 0.0006 && p.moulds <= p.free_moulds);
     }
