@@ -41,6 +41,7 @@ const PAGES: readonly Page[] = [
   { path: '/shelf', name: 'Shelf', key: 'g s' },
   { path: '/range', name: 'Range', key: 'g r', further: true },
   { path: '/build', name: 'Build', key: 'g u', apart: true, further: true },
+  { path: '/season', name: 'Season', key: 'g e', further: true },
   { path: '/player', name: 'Player', key: 'g p', apart: true, further: true },
   { path: '/data', name: 'Data', key: 'g d', further: true },
 ]

@@ -72,6 +72,7 @@ fn main() -> anyhow::Result<()> {
         bag: &bag.spec,
         carried: &carried,
         lines: &lines,
+        today: None,
     };
     let (discs, count) = (shelf.len(), lines.len());
     let pairs = best(5, &mut |_| Ok(analyse(&question, &Memo::default(), &going).map(drop)?))?;

@@ -3,6 +3,7 @@
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError, Weak};
 
 use actix_web::web;
+use jiff::civil::Date;
 use rayon::{ThreadPool, ThreadPoolBuilder};
 use zinc_kite_bag::catalogue::lines::lines_for;
 use zinc_kite_bag::chance::memo::Memo;
@@ -10,9 +11,11 @@ use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::plan::build::{Desk, Stock};
+use zinc_kite_bag::plan::suppose::{Suppose, year_ahead};
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::player::Player;
+use zinc_kite_bag::verdict::aging::Outlook;
 use zinc_kite_bag::verdict::analysis::{Analysis, analyse};
 use zinc_kite_bag::verdict::carried::Carried;
 use zinc_kite_bag::verdict::compare::{Comparison, Packed, compare};
@@ -54,11 +57,13 @@ pub struct Snapshot {
     pub shelf: Vec<Disc>,
     /// Every line.
     pub lines: Vec<Line>,
+    /// The day it is.
+    pub today: Date,
 }
 
 impl Snapshot {
     /// What is asked of a bag on a day.
-    fn question<'a>(&'a self, bag: &'a Bag, conditions: Conditions) -> Question<'a> {
+    pub fn question<'a>(&'a self, bag: &'a Bag, conditions: Conditions) -> Question<'a> {
         Question {
             player: &self.player,
             conditions,
@@ -66,6 +71,7 @@ impl Snapshot {
             bag: &bag.spec,
             carried: &bag.carried,
             lines: &self.lines,
+            today: Some(self.today),
         }
     }
 }
@@ -145,7 +151,7 @@ impl App {
             if now == player {
                 let lines =
                     store.lines(made)?.into_iter().map(|line| line.counted_by(&player.habits)).collect();
-                return Ok(Snapshot { shelf: store.discs()?, lines, player });
+                return Ok(Snapshot { shelf: store.discs()?, lines, player, today: store.today()? });
             }
             player = now;
         }
@@ -220,13 +226,28 @@ impl App {
         work: &Arc<Work>,
         answer: impl FnOnce(&Desk, &[Carried]) -> Result<T, BagError> + Send,
     ) -> Result<T, ApiError> {
-        let Snapshot { player, shelf, lines } = &self.snapshot()?;
+        let Snapshot { player, shelf, lines, .. } = &self.snapshot()?;
         let bag = self.bag(id)?;
         let moulds = self.store().moulds()?;
         *self.building.lock().unwrap_or_else(PoisonError::into_inner) = work.clone();
         let stock = Stock { player, shelf, moulds: &moulds, lines };
         let at_desk = || answer(&Desk::of(&stock, buying, &self.memo, work)?, &bag.carried);
         Ok(self.judging.install(at_desk)?)
+    }
+
+    /// Looks a year ahead for a bag under what is supposed, unless `work` is stopped before it is done.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the bag is not there, what is supposed is out of range or it was stopped.
+    pub fn year_ahead(&self, id: BagId, suppose: &Suppose, work: &Arc<Work>) -> Result<Outlook, ApiError> {
+        let Snapshot { player, shelf, lines, today } = &self.snapshot()?;
+        let bag = self.bag(id)?;
+        let moulds = self.store().moulds()?;
+        *self.season.lock().unwrap_or_else(PoisonError::into_inner) = work.clone();
+        let stock = Stock { player, shelf, moulds: &moulds, lines };
+        let packed = (&bag.spec, &bag.carried[..]);
+        let look = || year_ahead(&stock, packed, *today, suppose, &self.memo, work);
+        Ok(self.judging.install(look)?)
     }
 
     /// How far the builder's latest work has come.
@@ -243,7 +264,7 @@ impl App {
         let bags = (self.bag(ids.0)?, self.bag(ids.1)?);
         let first = Packed { bag: &bags.0.spec, carried: &bags.0.carried };
         let second = Packed { bag: &bags.1.spec, carried: &bags.1.carried };
-        let Snapshot { player, shelf, lines } = &snapshot;
+        let Snapshot { player, shelf, lines, .. } = &snapshot;
         let side_by_side = || compare(player, shelf, lines, (&first, &second), &self.memo, work);
         Ok(self.judging.install(side_by_side)?)
     }

@@ -1,5 +1,11 @@
 //! The demo scenario: a made-up player with a shelf and a bag that has faults to find.
 
+use jiff::ToSpan;
+use jiff::civil::Date;
+use zinc_kite_bag::disc::mark::Mark;
+use zinc_kite_bag::disc::spec::DiscSpec;
+use zinc_kite_bag::disc::wear::{Grade, Wear};
+use zinc_kite_bag::thrower::calendar::{Calendar, Month, Terrain};
 use zinc_kite_bag::thrower::habits::Habits;
 use zinc_kite_bag::thrower::player::{Player, School, Skill, Units};
 use zinc_kite_bag::thrower::season::{Season, Windiness};
@@ -47,9 +53,47 @@ pub fn player() -> Player {
         altitude_m: 310.0,
         temperature_c: 12.0,
         season: Season { windiness: Windiness::Open, ..Season::default() },
-        habits: Habits { mould_strokes: MOULD_STROKES, ..Habits::default() },
+        habits: Habits { mould_strokes: MOULD_STROKES, calendar: calendar(), ..Habits::default() },
         ..Player::default()
     }
+}
+
+/// She plays three times a week in summer, once in winter.
+fn calendar() -> Calendar {
+    let play = |rounds_a_week, practice_throws_a_week, practice_putts_a_week| Month {
+        rounds_a_week,
+        practice_throws_a_week,
+        practice_putts_a_week,
+        ground: Terrain::Mixed,
+    };
+    let (winter, spring, summer) = (play(1.0, 60.0, 200.0), play(2.0, 120.0, 200.0), play(3.0, 180.0, 250.0));
+    Calendar {
+        months: vec![
+            winter, winter, spring, spring, summer, summer, summer, summer, summer, spring, winter, winter,
+        ],
+    }
+}
+
+/// How long ago, in days, she moved the condition of some discs to what it then became.
+const MOVED: [(&str, &[(i64, Grade)]); 4] = [
+    ("Lintel seasoned", &[(1150, Grade::Fresh), (700, Grade::BrokenIn), (260, Grade::Seasoned)]),
+    ("Newel", &[(620, Grade::Fresh), (210, Grade::BrokenIn)]),
+    ("Lintel", &[(800, Grade::Fresh), (330, Grade::BrokenIn)]),
+    ("Purlin seasoned", &[(1500, Grade::Fresh), (420, Grade::Seasoned)]),
+];
+
+/// A disc with the marks of those days.
+fn moved(disc: &DiscSpec, today: Date) -> DiscSpec {
+    let mut disc = disc.clone();
+    let known = MOVED.iter().filter(|(name, _)| *name == disc.name).flat_map(|(_, moves)| *moves);
+    let mark = |(ago, grade): &(i64, Grade)| Mark {
+        on: today.saturating_sub(ago.days()),
+        wear: Wear { grade: *grade, ..Wear::FRESH },
+        observed: None,
+        observed_worn: Grade::Fresh,
+    };
+    disc.keeping.marks.extend(known.map(mark));
+    disc
 }
 
 /// Fills an empty database with the scenario.
@@ -62,7 +106,9 @@ pub fn fill(store: &mut Store) -> Result<(), DemoError> {
         return Err(DemoError::Shelf(shelf.problems));
     }
     store.save_player(&player())?;
-    store.add_discs(&shelf.things, None, "on the shelf")?;
+    let today = store.today()?;
+    let discs: Vec<DiscSpec> = shelf.things.iter().map(|disc| moved(disc, today)).collect();
+    store.add_discs(&discs, None, "on the shelf")?;
     let bag = BagId(1);
     store.save_bag(
         bag,

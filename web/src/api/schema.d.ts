@@ -228,6 +228,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/lean": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lean_wishes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/lines/{key}": {
         parameters: {
             query?: never;
@@ -316,6 +332,54 @@ export interface paths {
             cookie?: never;
         };
         get: operations["get_walk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["year_ahead"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/year.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_forecast"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bags/{id}/year.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["export_tasks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1072,6 +1136,16 @@ export interface components {
             /** @enum {string} */
             do: "mark_spare";
         } | {
+            /** @description The copy. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @enum {string} */
+            do: "season";
+        } | {
+            /** @description The disc that it is to follow. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @enum {string} */
+            do: "renew";
+        } | {
             /** @enum {string} */
             do: "look_for";
             /** @description Numbers as thrown. */
@@ -1267,6 +1341,11 @@ export interface components {
              * @description What one costs of which the shelf does not tell, 0 to 10,000.
              */
             usual_price: number;
+        };
+        /** @description The twelve months of play, January first; empty while the player has told none. */
+        Calendar: {
+            /** @description Each of them. */
+            months?: components["schemas"]["Month"][];
         };
         /** @description A disc in the bag. */
         Carried: {
@@ -1529,6 +1608,31 @@ export interface components {
             /** @description Name of its file. */
             name: string;
         };
+        /** @description One of several discs of a mould. */
+        CopyAhead: {
+            /** @description Colour as #rrggbb. */
+            colour: string;
+            /** @description The condition that comes nearest to that. */
+            condition: string;
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Its year ahead. */
+            forecast: components["schemas"]["Forecast"];
+            /** @description Whether it is in the bag. */
+            is_carried: boolean;
+            /** @description Its name. */
+            name: string;
+            peg?: components["schemas"]["Peg"] | null;
+            /** @description Where it is in its life. */
+            status: components["schemas"]["Status"];
+            /** @description What it is carried for. */
+            used_for: components["schemas"]["Use"];
+            /**
+             * Format: double
+             * @description Share of all possible wear today, 0 to 1.
+             */
+            wear_share: number;
+        };
         /** @description What the best bags of every size come to. */
         Curve: {
             /**
@@ -1731,6 +1835,28 @@ export interface components {
             /** @description Style it was thrown in. */
             style: components["schemas"]["Style"];
         };
+        /** @description The copies of a mould. */
+        Family: {
+            /** @description Its copies, the freshest first. */
+            copies: components["schemas"]["CopyAhead"][];
+            /** @description Name of the lane. */
+            label: string;
+            /** @description Maker. */
+            maker: string;
+            /** @description Mould. */
+            mould: string;
+            /** @description Which of them come to another peg within the year, in order. */
+            moves: components["schemas"]["Move"][];
+            reserve?: components["schemas"]["Reserve"] | null;
+            /** @description The lane it is in. */
+            slot: components["schemas"]["Slot"];
+            /** @description How easily one can be had. */
+            supply: components["schemas"]["Supply"];
+            /** @description Which goes over water. */
+            water: components["schemas"]["WaterCopy"];
+            /** @description The pegs of its lane, the most stable first. */
+            zones: components["schemas"]["PegZone"][];
+        };
         /** @description What feels right in the hand for one use; what is absent does not matter to the player. */
         Feel: {
             /** @description With a bead, or without. */
@@ -1789,12 +1915,70 @@ export interface components {
          * @description Kind of finding.
          * @enum {string}
          */
-        FindingKind: "over_cap" | "over_full" | "gap" | "empty_peg" | "worn_out" | "twins" | "no_job" | "better";
+        FindingKind: "over_cap" | "over_full" | "gap" | "empty_peg" | "worn_out" | "twins" | "no_job" | "better" | "wears_out";
         /**
          * @description How the player stands.
          * @enum {string}
          */
         Footing: "run_up" | "standstill" | "unsteady" | "jump_putt";
+        /** @description The year ahead of a disc. */
+        Forecast: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            leaving?: components["schemas"]["Leaving"] | null;
+            /** @description How long it lasts. */
+            life: components["schemas"]["WearLife"];
+            /** @description How it stands from today on, at even steps. */
+            points: components["schemas"]["ForecastPoint"][];
+            /**
+             * Format: double
+             * @description Throws and putts a week on average over the year, as they are counted.
+             */
+            times_a_week: number;
+            /** @description How often it is thrown. */
+            usage: components["schemas"]["Usage"];
+            /** @description The same in words. */
+            words: string;
+        };
+        /** @description How a disc stands on a day to come. */
+        ForecastPoint: {
+            /**
+             * Format: double
+             * @description Where it then finishes, degrees toward the natural fade side.
+             */
+            finish_deg: number;
+            /**
+             * Format: double
+             * @description If it is one in ten that last longest.
+             */
+            least_wear_share: number;
+            /**
+             * Format: double
+             * @description Where the least worn would finish.
+             */
+            least_worn_finish_deg: number;
+            /**
+             * Format: double
+             * @description If it is one in ten that last shortest.
+             */
+            most_wear_share: number;
+            /**
+             * Format: double
+             * @description Where the most worn would finish.
+             */
+            most_worn_finish_deg: number;
+            /**
+             * Format: date
+             * @description The day.
+             */
+            on: string;
+            peg?: components["schemas"]["Peg"] | null;
+            /**
+             * Format: double
+             * @description Share of all possible wear, 0 to 1, as likely more as less.
+             */
+            wear_share: number;
+        };
         /** @description An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target. */
         Gate: {
             /**
@@ -1877,6 +2061,8 @@ export interface components {
         Habits: {
             /** @description Styles that are not thrown: an arm to be spared. */
             avoid?: components["schemas"]["Style"][];
+            /** @description How much is played and practised in every month. */
+            calendar?: components["schemas"]["Calendar"];
             /** @description Whether control drivers have a lane of their own; else they are in that of the distance drivers. */
             control_lane?: boolean;
             /** @description Whether a bag is put together from the fast discs down. */
@@ -1951,6 +2137,26 @@ export interface components {
             /** @description In words. */
             words: string;
         };
+        /** @description What follows if a carried disc is lost today. */
+        IfLost: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            instead?: components["schemas"]["DiscId"] | null;
+            /**
+             * Format: double
+             * @description What is still lost in a round with that, beside what it would save in any case, strokes.
+             */
+            instead_strokes: number;
+            /**
+             * Format: double
+             * @description What the bag leaves more in a round without it, strokes.
+             */
+            strokes: number;
+            /** @description The copy that takes its place. */
+            successor: components["schemas"]["Successor"];
+            /** @description All of it in words. */
+            words: string;
+        };
         /** @description One piece of evidence and what it says. */
         Implied: {
             /** @description What may be behind it, where it does not fit. */
@@ -2020,11 +2226,15 @@ export interface components {
         Keeping: {
             /** @description The only styles it is kept for; none named means all. */
             kept_for?: components["schemas"]["Style"][];
+            /** @description How its wear and its observed numbers stood when the player changed them, the oldest first. */
+            marks?: components["schemas"]["Mark"][];
             /**
              * Format: date
              * @description When the observed numbers were found.
              */
             observed_on?: string | null;
+            /** @description Condition the disc was in then. */
+            observed_worn?: components["schemas"]["Grade"];
             /** @description Where it is kept. */
             place?: string;
             /**
@@ -2085,6 +2295,37 @@ export interface components {
             sockets: components["schemas"]["Socket"][];
             /** @description Twins among them. */
             twins: components["schemas"]["TwinPair"][];
+        };
+        /** @description Wishes for a lean bag, and the discs they leave at home. */
+        LeanWishes: {
+            /** @description How many at hand could come. */
+            could_come: number;
+            /** @description Discs left at home, each with why. */
+            stays_home: components["schemas"]["StaysHome"][];
+            /** @description The wishes. */
+            wishes: components["schemas"]["Wishes"];
+        };
+        /** @description When a disc leaves its peg. */
+        Leaving: {
+            /**
+             * Format: date
+             * @description One in ten leaves before this day.
+             */
+            earliest?: string | null;
+            /** @description The peg it leaves. */
+            from: components["schemas"]["Peg"];
+            /**
+             * Format: date
+             * @description One in ten leaves after this day; none if not in the years foreseen.
+             */
+            latest?: string | null;
+            /**
+             * Format: date
+             * @description The day, as likely earlier as later; none if not in the years foreseen.
+             */
+            on?: string | null;
+            /** @description The peg it comes to. */
+            to: components["schemas"]["Peg"];
         };
         /** @description A mould with what follows from it. */
         LibraryMould: components["schemas"]["Mould"] & {
@@ -2282,6 +2523,17 @@ export interface components {
          * @enum {string}
          */
         Manner: "sits" | "slides" | "skips";
+        /** @description How a disc stood on a day. */
+        Mark: components["schemas"]["Wear"] & {
+            observed?: components["schemas"]["Numbers"] | null;
+            /** @description Condition in which they were observed. */
+            observed_worn?: components["schemas"]["Grade"];
+            /**
+             * Format: date
+             * @description The day.
+             */
+            on: string;
+        };
         /**
          * @description Why a throw does not make a line: the first thing that goes wrong.
          * @enum {string}
@@ -2319,6 +2571,26 @@ export interface components {
              * @description Up, m.
              */
             z_m: number;
+        };
+        /** @description A month's play. */
+        Month: {
+            /** @description Where the rounds are played; practice is in the open. */
+            ground?: components["schemas"]["Terrain"];
+            /**
+             * Format: double
+             * @description Putts in practice a week, 0 to 5000.
+             */
+            practice_putts_a_week: number;
+            /**
+             * Format: double
+             * @description Throws in practice a week, putts aside, 0 to 2000.
+             */
+            practice_throws_a_week: number;
+            /**
+             * Format: double
+             * @description Rounds a week, 0 to 14.
+             */
+            rounds_a_week: number;
         };
         /** @description A mould with its identity. */
         Mould: components["schemas"]["MouldSpec"] & {
@@ -2375,6 +2647,20 @@ export interface components {
             supply?: components["schemas"]["Supply"];
             /** @description Whether the flight plate has a track for the thumb. */
             thumb_track?: boolean | null;
+        };
+        /** @description A copy that comes to another peg within the year. */
+        Move: {
+            /** @description The copy. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description From which peg. */
+            from: components["schemas"]["Peg"];
+            /**
+             * Format: date
+             * @description The day, as likely earlier as later.
+             */
+            on: string;
+            /** @description To which. */
+            to: components["schemas"]["Peg"];
         };
         /** @description Discs to put in (or to mark anew) and to take out, all or none. */
         Moves: {
@@ -2497,6 +2783,36 @@ export interface components {
             /** @description What it says on its button. */
             label: string;
         };
+        /** @description The year ahead of a bag. */
+        Outlook: {
+            /** @description The board on each of the days. */
+            boards: components["schemas"]["Board"][];
+            /** @description The days on which everything is told, today first, one in every month. */
+            days: string[];
+            /** @description The copies of every mould that is carried, or of which there are several. */
+            families: components["schemas"]["Family"][];
+            /** @description Pegs that carried discs leave within the year, the dearest first. */
+            holes: components["schemas"]["PegHole"][];
+            /**
+             * Format: double
+             * @description What the bag leaves on its lines in a round over the season, strokes: today, and if nothing is done in a year.
+             */
+            leaves_strokes: number;
+            /**
+             * Format: double
+             * @description The same a year from today with every disc as worn as it then is, if nothing is done.
+             */
+            leaves_then_strokes: number;
+            /** @description What follows if a carried disc is lost today, the dearest first. */
+            lost: components["schemas"]["IfLost"][];
+            /** @description What there is to do, in order of days. */
+            tasks: components["schemas"]["Task"][];
+            /**
+             * Format: date
+             * @description Today.
+             */
+            today: string;
+        };
         /** @description A line of the player's own. */
         OwnLineRecord: components["schemas"]["LineSpec"] & {
             /** @description Whether it counts. */
@@ -2537,6 +2853,44 @@ export interface components {
          * @enum {string}
          */
         Peg: "hook" | "lean" | "rail" | "drift" | "slide";
+        /** @description A peg that a carried disc leaves within the year. */
+        PegHole: {
+            /**
+             * Format: date
+             * @description When that has to be begun to be ready in time; in the past if it is late.
+             */
+            begin_by?: string | null;
+            /** @description The disc that leaves. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description When, and which peg for which. */
+            leaving: components["schemas"]["Leaving"];
+            /**
+             * Format: double
+             * @description What the bag leaves more in a round a year after that, if nothing takes its place, strokes.
+             */
+            strokes: number;
+            /** @description Who takes its place. */
+            successor: components["schemas"]["Successor"];
+            /** @description All of it in words. */
+            words: string;
+        };
+        /** @description A peg as a stretch of finish angles. */
+        PegZone: {
+            /** @description Name for people. */
+            label: string;
+            /**
+             * Format: double
+             * @description Least finish, degrees toward the natural fade side.
+             */
+            least_deg: number;
+            /**
+             * Format: double
+             * @description Greatest.
+             */
+            most_deg: number;
+            /** @description The peg. */
+            peg: components["schemas"]["Peg"];
+        };
         /** @description A place, m: down-range and left. */
         Place: {
             /**
@@ -3047,6 +3401,21 @@ export interface components {
              */
             version: number;
         };
+        /** @description How long the copies of a mould last that cannot be had again easily. */
+        Reserve: {
+            /**
+             * Format: int32
+             * @description How many more are needed for five years.
+             */
+            more_copies: number;
+            /** @description The same in words. */
+            words: string;
+            /**
+             * Format: double
+             * @description For how many years of play the copies that are owned are good.
+             */
+            years: number;
+        };
         /** @description What was put in the place of what. */
         Restored: {
             /** @description What there is now. */
@@ -3459,6 +3828,13 @@ export interface components {
          * @enum {string}
          */
         Status: "ready" | "spare" | "seasoning" | "trial" | "resting" | "lent" | "lost" | "retired";
+        /** @description A disc that better stays at home. */
+        StaysHome: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Why, in words. */
+            words: string;
+        };
         /** @description One more disc. */
         Step: {
             /** @description Which. */
@@ -3489,11 +3865,34 @@ export interface components {
             /** @description The style. */
             style: components["schemas"]["Style"];
         };
+        /** @description Who takes over, and when. */
+        Successor: {
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /**
+             * Format: date
+             * @description When it is ready, were it begun today.
+             */
+            ready_on?: string | null;
+            /** @description How. */
+            takes: components["schemas"]["Takes"];
+        };
         /**
          * @description How easily one can be had.
          * @enum {string}
          */
         Supply: "ready" | "hard_to_find" | "out_of_production";
+        /** @description What is supposed; nothing by itself. */
+        Suppose: {
+            /** @description Moulds of which a fresh copy is bought today and worn in from then on. */
+            bought?: components["schemas"]["MouldId"][];
+            /** @description Discs that are lost today. */
+            lost?: components["schemas"]["DiscId"][];
+            /**
+             * Format: double
+             * @description So many times as much play as the calendar says, 0 to 5.
+             */
+            play?: number;
+        };
         /** @description Every carried disc on every line today. */
         Table: {
             /** @description Carried discs, slow to fast: the columns. */
@@ -3616,6 +4015,42 @@ export interface components {
              */
             etag: string;
         };
+        /**
+         * @description How a copy comes to take over.
+         * @enum {string}
+         */
+        Takes: "ready" | "moves_down" | "under_way" | "start" | "buy" | "nothing";
+        /** @description Something to do on a day. */
+        Task: {
+            disc_id?: components["schemas"]["DiscId"] | null;
+            follows?: components["schemas"]["DiscId"] | null;
+            /** @description What. */
+            kind: components["schemas"]["TaskKind"];
+            /**
+             * Format: date
+             * @description The day; today if it should have been begun before.
+             */
+            on: string;
+            /**
+             * Format: double
+             * @description What it is worth in a round a year later, strokes.
+             */
+            strokes: number;
+            /** @description In a few words. */
+            title: string;
+            /** @description Why, in words. */
+            words: string;
+        };
+        /**
+         * @description What a day of the year asks of the player.
+         * @enum {string}
+         */
+        TaskKind: "start" | "buy" | "exchange" | "look_again" | "decide";
+        /**
+         * @description How much stands in the way where rounds are played.
+         * @enum {string}
+         */
+        Terrain: "open" | "mixed" | "woods";
         /** @description What a step did to one thing. */
         ThingChange: {
             /** @description What differs, the things that were only added or removed without it. */
@@ -3664,6 +4099,31 @@ export interface components {
          * @enum {string}
          */
         Units: "metric" | "imperial";
+        /** @description How often a disc is thrown. */
+        Usage: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description Its part of the throws in practice, 0 to 1.
+             */
+            practice_share: number;
+            /**
+             * Format: double
+             * @description Its part of the putts in practice, 0 to 1.
+             */
+            putting_share: number;
+            /**
+             * Format: double
+             * @description Putts in a round.
+             */
+            putts_a_round: number;
+            /**
+             * Format: double
+             * @description Throws in a round.
+             */
+            throws_a_round: number;
+        };
         /**
          * @description What a disc is carried for.
          * @enum {string}
@@ -3748,6 +4208,12 @@ export interface components {
          * @enum {string}
          */
         WalkStep: "putting_set" | "throwing_putters" | "mid_ranges" | "fairways" | "control_drivers" | "distance_drivers" | "utility";
+        /** @description The copy that may be lost. */
+        WaterCopy: {
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /** @description Why, in words. */
+            words: string;
+        };
         /** @description Wear on a disc: counted throws where there is a count, else the grade. */
         Wear: {
             /** @description Condition by eye; counts while `throws` is absent. */
@@ -3762,6 +4228,28 @@ export interface components {
              * @description Throws so far, if kept.
              */
             throws?: number | null;
+        };
+        /** @description How long a disc lasts. */
+        WearLife: {
+            /** @description Whether its own marks, or those of others of its plastic, have told. */
+            is_learned: boolean;
+            /**
+             * Format: double
+             * @description Nine in ten last longer than this.
+             */
+            least_throws: number;
+            /**
+             * Format: double
+             * @description One in ten lasts longer than this.
+             */
+            most_throws: number;
+            /**
+             * Format: double
+             * @description Effective throws after which 63 % of the wear has happened: as likely more as less.
+             */
+            throws: number;
+            /** @description What it rests on, in words. */
+            words: string;
         };
         /** @description A weather of the season. */
         Weather: {
@@ -4578,6 +5066,41 @@ export interface operations {
             };
         };
     };
+    lean_wishes: {
+        parameters: {
+            query: {
+                /** @description What lies on the ground. */
+                cover: "grass" | "leaves" | "snow";
+                /** @description Whether it is below freezing. */
+                frost?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Wishes to the builder for a lean bag */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeanWishes"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_line_sheet: {
         parameters: {
             query?: {
@@ -4828,6 +5351,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Walk"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    year_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Suppose"];
+            };
+        };
+        responses: {
+            /** @description The year ahead, under what is supposed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How every disc stands in every month */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What there is to do, as iCalendar events */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             default: {

@@ -4,12 +4,14 @@ import { computed, type MaybeRefOrGetter, type Ref, ref, toValue, watch } from '
 import {
   api,
   asQuery,
+  type Cover,
   type Conditions,
   type DiscSpec,
   type Moves,
   ProblemError,
   type Progress,
   type ShelfDisc,
+  type Suppose,
   take,
   type Units,
   type Wishes,
@@ -176,6 +178,20 @@ export function useBuilder(wishes: () => Wishes | undefined, wanted: (what: Buil
   }
 }
 
+/** The year ahead of the bag, under what is supposed. */
+export function useYear(suppose: MaybeRefOrGetter<Suppose>) {
+  return useAboutBag('year', suppose, (id, body: Suppose, signal) =>
+    take(api.POST('/api/bags/{id}/year', { params: { path: { id } }, body, signal })),
+  )
+}
+
+/** Wishes for a lean bag on some ground. */
+export function useLean(on: MaybeRefOrGetter<{ cover: Cover; frost: boolean }>) {
+  return useAboutBag('lean', on, (id, query: { cover: Cover; frost: boolean }, signal) =>
+    take(api.GET('/api/bags/{id}/lean', { params: { path: { id }, query }, signal })),
+  )
+}
+
 /** Two bags side by side over the season. */
 export function useComparison(first: () => number | undefined, second: () => number | undefined) {
   const ids = computed(() => [first(), second()] as const)
@@ -304,7 +320,7 @@ export function useRefresh() {
     // A first answer under way is of what was before; asking anew would only wait for it.
     await client.cancelQueries()
     const slow = ([name]: readonly unknown[]) =>
-      ['season', 'season comparison', 'analysis', 'table'].includes(String(name)) ||
+      ['season', 'season comparison', 'analysis', 'table', 'year'].includes(String(name)) ||
       String(name).startsWith('build ')
     void client.invalidateQueries({ predicate: (query) => slow(query.queryKey) })
     return client.invalidateQueries({ predicate: (query) => !slow(query.queryKey) })
@@ -382,6 +398,15 @@ export function useActions() {
   const bench = (disc: { id: number; name: string }) =>
     move(`${disc.name} is benched`, { carry: [], bench: [disc.id] })
 
+  /** Begins to wear a disc in. */
+  const season = (disc: { id: number; name: string }) =>
+    attempt(async () => {
+      const body = { disc_ids: [disc.id], change: { status: 'seasoning' as const } }
+      await take(api.POST('/api/shelf/change', { body }))
+      await refresh()
+      did(`${disc.name} is worn in from today`)
+    })
+
   /** The version of a disc that the screens show. */
   const shownDisc = (id: number) => discs.data.value?.find((d) => d.id === id)
 
@@ -417,7 +442,7 @@ export function useActions() {
     })
   }
 
-  return { attempt, refresh, did, undo, redo, move, carry, bench, put, remove, shownDisc, sendDisc }
+  return { attempt, refresh, did, undo, redo, move, carry, bench, season, put, remove, shownDisc, sendDisc }
 }
 
 /** What of a disc a form holds, with the version it is of. */

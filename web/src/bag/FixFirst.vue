@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { DiscSpec, Finding } from '@/api/client'
 import DiscForm from '@/shelf/DiscForm.vue'
 import { useActions, useDiscs } from '@/api/useData'
+import { freshLike } from '@/common/disc'
 import { LEAST_STROKES, strokes } from '@/common/units'
 import { useOpenThing } from '@/common/useOpenThing'
 import { useSelection } from '@/common/stores/selection'
@@ -26,6 +27,7 @@ const KINDS: Record<Finding['kind'], string> = {
   twins: 'Twins',
   no_job: 'No job',
   better: 'Better',
+  wears_out: 'Wears',
 }
 
 const discs = useDiscs()
@@ -39,15 +41,18 @@ type Action = Finding['action']
 const found = useOpenThing('found')
 const wanted = computed<Partial<DiscSpec> | undefined>(() => {
   const action = props.findings?.find((f) => f.key === found.value)?.action
-  return action?.do === 'look_for' ? { printed: action.numbers, plastic: 'mid_grade' } : undefined
+  if (action?.do === 'look_for') return { printed: action.numbers, plastic: 'mid_grade' }
+  const old = action?.do === 'renew' ? discs.data.value?.find((d) => d.id === action.disc_id) : undefined
+  return old && freshLike(old)
 })
+const opensForm = (a: Action) => a.do === 'look_for' || a.do === 'renew'
 const adding = computed({ get: () => wanted.value !== undefined, set: (on) => !on && (found.value = null) })
 
 const heading = ref<HTMLElement | null>(null)
 /** A finding that is settled goes, and with it the button that had the focus: the list has it then. */
 async function settle(key: string, a: Action) {
   await act(key, a)
-  if (a.do !== 'look_for') heading.value?.focus()
+  if (!opensForm(a)) heading.value?.focus()
 }
 
 function act(key: string, a: Action) {
@@ -63,7 +68,10 @@ function act(key: string, a: Action) {
       })
     case 'mark_spare':
       return actions.carry({ id: a.disc_id, name: name(a.disc_id) }, true)
+    case 'season':
+      return actions.season({ id: a.disc_id, name: name(a.disc_id) })
     case 'look_for':
+    case 'renew':
       found.value = key
       return undefined
   }
@@ -100,12 +108,12 @@ function act(key: string, a: Action) {
         </p>
         <p class="reason">{{ f.reason }}</p>
         <div class="acts">
-          <b v-if="f.action.do === 'look_for'" class="spec">{{ f.action_label }}</b>
+          <b v-if="opensForm(f.action)" class="spec">{{ f.action_label }}</b>
           <el-button
             :type="k === 0 ? 'primary' : 'default'"
             data-test="act"
             @click="settle(f.key, f.action)"
-            >{{ f.action.do === 'look_for' ? 'I have one: add it' : f.action_label }}</el-button
+            >{{ opensForm(f.action) ? 'I have one: add it' : f.action_label }}</el-button
           >
           <el-button v-if="f.other" data-test="act-other" @click="settle(f.key, f.other.action)">{{
             f.other.label

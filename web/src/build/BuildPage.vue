@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The computer proposes: wishes on the left, the best bag under them and what there is to know about it on the right.
-import { useLocalStorage, useMediaQuery } from '@vueuse/core'
+import { useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
@@ -27,6 +27,7 @@ import ProblemNote from '@/common/ProblemNote.vue'
 import { useBagChoice } from '@/common/stores/bag'
 import { LEAST_STROKES, figure, strokes } from '@/common/units'
 import { useInQuery } from '@/common/useInQuery'
+import { useKeptWishes } from '@/common/useKeptWishes'
 import { useOnce } from '@/common/useOnce'
 
 const bag = useBag()
@@ -42,8 +43,7 @@ const narrow = useMediaQuery('(max-width: 1000px)')
 const folded = ref(true)
 
 const start = computed(() => newForm(bag.data.value ?? { capacity: 25 }))
-/** Each bag's wishes stay in this browser until they are taken back. */
-const kept = useLocalStorage<Record<string, unknown>>('zinc-kite-wishes', {})
+const kept = useKeptWishes()
 const form = ref<Form>(start.value)
 watch(
   () => bag.data.value?.id,

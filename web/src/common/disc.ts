@@ -48,6 +48,36 @@ export const TIES: Record<Keeping['ties'][number], string> = {
   water_disc: 'water disc: may be lost',
 }
 
+/** A fresh disc like one that is owned, worn in from now on, for the form of a new one. */
+export function freshLike(disc: DiscSpec): Partial<DiscSpec> {
+  const {
+    maker,
+    mould,
+    plastic,
+    mass_g,
+    reference_mass_g,
+    printed,
+    class: slot,
+    top,
+    used_for,
+    rim_cm,
+  } = disc
+  const kept = { ...newKeeping(), status: 'seasoning' as const }
+  return {
+    maker,
+    mould,
+    plastic,
+    mass_g,
+    reference_mass_g,
+    printed,
+    class: slot,
+    top,
+    used_for,
+    rim_cm,
+    keeping: kept,
+  }
+}
+
 /** What is noted of a disc, a line each; nothing of what is as usual. */
 export function keptWords(keeping: DiscSpec['keeping']): string[] {
   const k = { ...newKeeping(), ...keeping }
@@ -73,6 +103,8 @@ export function newKeeping(): Keeping {
     price: null,
     place: '',
     observed_on: null,
+    observed_worn: 'fresh',
+    marks: [],
   }
 }
 

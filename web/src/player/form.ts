@@ -59,6 +59,7 @@ const NO_HABITS: Habits = {
   feel: [],
   mould_strokes: 0,
   schools: [],
+  calendar: { months: [] },
 }
 
 export const SKILLS: Record<Player['skill'], string> = {

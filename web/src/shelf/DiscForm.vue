@@ -45,9 +45,11 @@ watch(observed, (on) => {
 })
 
 /** Whether something of it is said already. */
-const isKept = computed(
-  () => JSON.stringify(props.disc?.keeping ?? newKeeping()) !== JSON.stringify(newKeeping()),
-)
+const isKept = computed(() => {
+  const { marks: _marks, ...kept } = { ...newKeeping(), ...props.disc?.keeping }
+  const { marks: _none, ...nothing } = newKeeping()
+  return JSON.stringify(kept) !== JSON.stringify(nothing)
+})
 
 /** A mould that the library knows brings its numbers along. */
 const moulds = useMoulds()
@@ -122,10 +124,10 @@ const title = computed(() => (props.disc ? `Edit ${props.disc.name}` : 'Add a di
       </div>
       <NumbersFields v-model="spec.printed" legend="Printed numbers" test="disc" />
       <NumbersFields v-if="spec.observed" v-model="spec.observed" legend="">
-        <el-checkbox v-model="observed">I know better: what it did when new</el-checkbox>
+        <el-checkbox v-model="observed">I know better: what it really did</el-checkbox>
       </NumbersFields>
       <p v-else class="better">
-        <el-checkbox v-model="observed">I know better: what it did when new</el-checkbox>
+        <el-checkbox v-model="observed">I know better: what it really did</el-checkbox>
       </p>
       <div class="grid">
         <label>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Where a disc is, what ties the player to it, what it is kept for.
 import type { DiscSpec } from '@/api/client'
-import { STATUSES, TIES } from '@/common/disc'
+import { GRADES, STATUSES, TIES } from '@/common/disc'
+import MarkList from '@/shelf/MarkList.vue'
 import { STYLES } from '@/lines/line'
 
 const keeping = defineModel<NonNullable<DiscSpec['keeping']>>({ required: true })
@@ -62,6 +63,13 @@ defineProps<{ observed: boolean }>()
         placeholder="no date"
       />
     </label>
+    <label v-if="observed">
+      <span>It then was</span>
+      <el-select v-model="keeping.observed_worn" data-test="observed-worn">
+        <el-option v-for="(label, value) in GRADES" :key="value" :value="value" :label="label" />
+      </el-select>
+    </label>
+    <MarkList class="wide" :model-value="keeping.marks ?? []" @update:model-value="keeping.marks = $event" />
   </div>
 </template>
 
@@ -71,6 +79,9 @@ defineProps<{ observed: boolean }>()
   grid-template-columns: repeat(auto-fill, minmax(180px, 1fr));
   gap: 10px 14px;
   padding: 8px 0 4px;
+}
+.wide {
+  grid-column: 1 / -1;
 }
 label > span {
   display: block;

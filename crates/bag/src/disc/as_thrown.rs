@@ -6,7 +6,7 @@ use zinc_kite_flight::error::FlightError;
 use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::disc::spec::{DiscSpec, Numbers, NumbersChange, Top};
-use crate::disc::wear::wear_change;
+use crate::disc::wear::{fresh_fade, wear_change};
 
 /// One line of the sum.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -36,11 +36,11 @@ const FADE_PER_GRAM: f64 = -0.02;
 /// Works the sum out. Every constant is the project's own judgement, see docs/model.md.
 pub fn as_thrown(spec: &DiscSpec) -> AsThrown {
     let base = spec.base_numbers();
-    let share = spec.wear.share(spec.plastic, &spec.printed.into());
+    let share = spec.wear_share();
     let mut addends = vec![Addend {
         cause: if spec.observed.is_some() { "observed" } else { "printed" },
         note: if spec.observed.is_some() {
-            "as you found it to fly when new".into()
+            format!("as you found it to fly when {}", spec.keeping.observed_worn.label())
         } else {
             "as it stands on the disc".into()
         },
@@ -52,46 +52,29 @@ pub fn as_thrown(spec: &DiscSpec) -> AsThrown {
         }
     };
 
-    let plastic = spec.plastic.facts();
-    add(
-        "plastic",
-        format!("fresh {} against the mould's average", plastic.label),
-        FlightNumbers::new(0.0, 0.0, plastic.turn, plastic.fade),
-    );
-    let light_g = spec.reference_mass_g - spec.mass_g;
-    add(
-        "weight",
-        format!(
-            "{:.0} g {} than the mould's {:.0} g",
-            light_g.abs(),
-            if light_g > 0.0 { "lighter" } else { "heavier" },
-            spec.reference_mass_g
-        ),
-        FlightNumbers::new(0.0, 0.0, TURN_PER_GRAM * light_g, FADE_PER_GRAM * light_g),
-    );
-    let (note, change) = match spec.top {
-        Top::Flat => ("flat top", FlightNumbers::new(0.0, -0.3, 0.2, 0.0)),
-        Top::Neutral => ("", FlightNumbers::new(0.0, 0.0, 0.0, 0.0)),
-        Top::Domed => ("domed top", FlightNumbers::new(0.0, 0.4, 0.0, 0.3)),
+    // What was observed has plastic, weight and top in it, and the wear the disc had then.
+    if spec.observed.is_none() {
+        for (cause, note, change) in made_so(spec) {
+            add(cause, note, change);
+        }
+    }
+    let worn_then = if spec.observed.is_some() { spec.keeping.observed_worn.share() } else { 0.0 };
+    let new_fade = match spec.observed {
+        Some(observed) => fresh_fade(observed.fade, worn_then),
+        None => base.fade + spec.plastic.facts().fade,
     };
-    add("top", note.into(), change);
-    let fresh_fade = base.fade + plastic.fade;
     let how = match spec.wear.throws {
         Some(n) => {
             format!("{:.0} % worn after {n} throws and {} hard hits", 100.0 * share, spec.wear.hard_hits)
         }
         None => format!("{}, about {:.0} % worn", spec.wear.grade.label(), 100.0 * share),
     };
-    add("wear", how, wear_change(share, fresh_fade));
+    let how = if worn_then > 0.0 { format!("{how}, {:.0} % when observed", 100.0 * worn_then) } else { how };
+    add("wear", how, less(wear_change(share, new_fade), wear_change(worn_then, new_fade)));
 
     let sum = total(&addends);
     let result = sum.clamped();
-    let limit = FlightNumbers::new(
-        result.speed - sum.speed,
-        result.glide - sum.glide,
-        result.turn - sum.turn,
-        result.fade - sum.fade,
-    );
+    let limit = less(result, sum);
     if limit != FlightNumbers::new(0.0, 0.0, 0.0, 0.0) {
         addends.push(Addend {
             cause: "limit",
@@ -100,6 +83,35 @@ pub fn as_thrown(spec: &DiscSpec) -> AsThrown {
         });
     }
     AsThrown { addends, result: result.into(), wear_share: share }
+}
+
+/// What plastic, weight and top make of a fresh disc.
+fn made_so(spec: &DiscSpec) -> [(&'static str, String, FlightNumbers); 3] {
+    let plastic = spec.plastic.facts();
+    let light_g = spec.reference_mass_g - spec.mass_g;
+    let lighter = if light_g > 0.0 { "lighter" } else { "heavier" };
+    let (top, by_top) = match spec.top {
+        Top::Flat => ("flat top", FlightNumbers::new(0.0, -0.3, 0.2, 0.0)),
+        Top::Neutral => ("", FlightNumbers::new(0.0, 0.0, 0.0, 0.0)),
+        Top::Domed => ("domed top", FlightNumbers::new(0.0, 0.4, 0.0, 0.3)),
+    };
+    [
+        (
+            "plastic",
+            format!("fresh {} against the mould's average", plastic.label),
+            FlightNumbers::new(0.0, 0.0, plastic.turn, plastic.fade),
+        ),
+        (
+            "weight",
+            format!("{:.0} g {lighter} than the mould's {:.0} g", light_g.abs(), spec.reference_mass_g),
+            FlightNumbers::new(0.0, 0.0, TURN_PER_GRAM * light_g, FADE_PER_GRAM * light_g),
+        ),
+        ("top", top.into(), by_top),
+    ]
+}
+
+fn less(a: FlightNumbers, b: FlightNumbers) -> FlightNumbers {
+    FlightNumbers::new(a.speed - b.speed, a.glide - b.glide, a.turn - b.turn, a.fade - b.fade)
 }
 
 fn total(addends: &[Addend]) -> FlightNumbers {

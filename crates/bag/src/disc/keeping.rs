@@ -4,6 +4,8 @@ use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::disc::mark::{MOST_MARKS, Mark};
+use crate::disc::wear::Grade;
 use crate::error::{BagError, readable, within};
 use crate::thrower::style::Style;
 
@@ -114,6 +116,13 @@ pub struct Keeping {
     #[serde(default)]
     #[schema(value_type = Option<String>, format = Date)]
     pub observed_on: Option<Date>,
+    /// Condition the disc was in then.
+    #[serde(default)]
+    pub observed_worn: Grade,
+    /// How its wear and its observed numbers stood when the player changed them, the oldest first.
+    #[serde(default)]
+    #[schema(max_items = 40)]
+    pub marks: Vec<Mark>,
 }
 
 impl Keeping {
@@ -128,6 +137,8 @@ impl Keeping {
         readable("run", &self.run, 60)?;
         readable("place", &self.place, 60)?;
         within("price", self.price.unwrap_or(0.0), 0.0, 10_000.0)?;
+        within("marks", self.marks.len() as f64, 0.0, MOST_MARKS as f64)?;
+        self.marks.iter().try_for_each(Mark::validate)?;
         once("ties", &self.ties)?;
         once("kept_for", &self.kept_for)
     }

@@ -2,8 +2,10 @@
 
 pub mod as_thrown;
 pub mod change;
+pub mod colour;
 pub mod feel;
 pub mod keeping;
+pub mod mark;
 pub mod mould;
 pub mod plastic;
 pub mod spec;

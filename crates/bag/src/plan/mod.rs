@@ -1,4 +1,6 @@
-//! What next: which discs to carry.
+//! What next: which discs to carry, and what the year will ask.
 
 pub mod build;
 pub mod choice;
+pub mod suppose;
+pub mod winter;

@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::error::{BagError, within};
+use crate::thrower::calendar::Calendar;
 use crate::thrower::player::School;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
@@ -207,6 +208,9 @@ pub struct Habits {
     #[serde(default)]
     #[schema(max_items = 6)]
     pub schools: Vec<SlotSchool>,
+    /// How much is played and practised in every month.
+    #[serde(default)]
+    pub calendar: Calendar,
 }
 
 /// Shares of use must add up to 100 % within this.
@@ -233,6 +237,7 @@ impl Habits {
         each_once("avoid", &self.avoid, |s| *s)?;
         each_once("feel", &self.feel, |f| f.used)?;
         each_once("schools", &self.schools, |s| s.slot)?;
+        self.calendar.validate()?;
         within("mould_strokes", self.mould_strokes, 0.0, 0.5)?;
         for share in &self.shares {
             within("shares pct", share.pct, 0.0, 100.0)?;

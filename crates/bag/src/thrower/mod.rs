@@ -1,6 +1,7 @@
 //! Who throws, and on what day. May use the flights of `zinc-kite-flight`.
 
 pub mod arm;
+pub mod calendar;
 pub mod day;
 pub mod evidence;
 pub mod habits;

@@ -100,10 +100,11 @@ pub fn compare(
     together.extend(second.carried.iter().filter(|c| !has(first, c.disc_id)));
     let everything = BagSpec::of_everything();
     let conditions = Conditions::default();
-    let whole = Question { player, conditions, shelf, bag: &everything, carried: &together, lines };
+    let whole =
+        Question { player, conditions, shelf, bag: &everything, carried: &together, lines, today: None };
     let ledger = Ledger::of(&whole, &VERDICT, memo, work)?;
     let columns = |p: &Packed| {
-        let own = Question { player, conditions, shelf, bag: p.bag, carried: p.carried, lines };
+        let own = Question { player, conditions, shelf, bag: p.bag, carried: p.carried, lines, today: None };
         ledger.columns(&counted(&own, &ledger))
     };
     let (a, b) = (columns(first), columns(second));

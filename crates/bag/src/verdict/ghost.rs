@@ -68,7 +68,7 @@ fn sitting(
 
 /// One grade of wear on; `None` if there is none.
 pub fn one_grade_on(disc: &Disc) -> Option<Disc> {
-    let share = disc.spec.wear.share(disc.spec.plastic, &disc.spec.printed.into());
+    let share = disc.spec.wear_share();
     let grade = Grade::of_share(share).next()?;
     let mut worn = disc.clone();
     worn.spec.wear = Wear { grade, ..Wear::FRESH };

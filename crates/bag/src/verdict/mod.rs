@@ -1,5 +1,6 @@
 //! How a bag stands: today, and over the season in strokes. May use [`crate::catalogue`] and what that may use.
 
+pub mod aging;
 mod alike;
 pub mod analysis;
 pub mod board;

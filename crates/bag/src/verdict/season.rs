@@ -1,5 +1,6 @@
 //! The judgement for the season: every line in every weather, the disc chosen knowing the wind, in strokes a round.
 
+use jiff::civil::Date;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -13,10 +14,11 @@ use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::season::{Weather, WeatherKind};
 use crate::thrower::slot::Slot;
+use crate::verdict::aging::{PegHole, Year, holes};
 use crate::verdict::board::{board, pucks};
 use crate::verdict::finding::{Finding, Scene, findings};
 use crate::verdict::ledger::{Ledger, Row, VERDICT, total};
-use crate::verdict::school::Policy;
+use crate::verdict::school::{Policy, mould_of};
 use crate::verdict::standing::{Cell, Question, Standing};
 use crate::verdict::work::Work;
 use crate::verdict::worth::{Worth, worths, worths_beside};
@@ -161,6 +163,10 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
     let mut fresh: Vec<Disc> = q.shelf.iter().filter(carried).cloned().collect();
     fresh.iter_mut().for_each(|d| d.spec.wear = Wear::FRESH);
     let (shelf_pucks, fresh_pucks) = (fly(q.shelf)?, fly(&fresh)?);
+    let leaving = match q.today {
+        Some(today) => leaving(q, &ledger, &counted, today, memo, work)?,
+        None => vec![],
+    };
     let scene = Scene {
         q,
         ledger: &ledger,
@@ -171,6 +177,7 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
         shelf_pucks: &shelf_pucks,
         fresh_pucks: &fresh_pucks,
         counted: &counted,
+        leaving: &leaving,
     };
     let findings = findings(&scene);
     let owned: Vec<DiscId> = ledger.disc_ids.clone();
@@ -186,6 +193,23 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
         worths,
         findings,
     })
+}
+
+/// Carried discs that leave their peg within the year, each with a copy that has to be begun about now to take over.
+fn leaving(
+    q: &Question,
+    ledger: &Ledger,
+    counted: &[DiscId],
+    today: Date,
+    memo: &Memo,
+    work: &Work,
+) -> Result<Vec<PegHole>, BagError> {
+    let is_carried = |d: &Disc| counted.contains(&d.id);
+    let moulds: Vec<_> = q.shelf.iter().filter(|d| is_carried(d)).map(mould_of).collect();
+    let year = Year::of(q, ledger, counted, today, |d| moulds.contains(&mould_of(d)))?;
+    let mut due: Vec<PegHole> = holes(&year).into_iter().filter(|hole| hole.is_due(today)).collect();
+    year.price(&mut due, memo, work)?;
+    Ok(due)
 }
 
 /// What counts: carried, allowed by the event, and no more than the bag holds, those missed least left out.

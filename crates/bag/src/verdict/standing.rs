@@ -1,5 +1,6 @@
 //! The question that a judgement answers, and how a bag stands on a line.
 
+use jiff::civil::Date;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -24,6 +25,8 @@ pub struct Question<'a> {
     pub carried: &'a [Carried],
     /// The lines, switched off ones included.
     pub lines: &'a [Line],
+    /// The date, where the year ahead matters; without it nothing is foreseen.
+    pub today: Option<Date>,
 }
 
 impl Question<'_> {

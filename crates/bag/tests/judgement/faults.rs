@@ -206,8 +206,15 @@ fn prop_no_judgement_is_made_of_what_cannot_be_used() {
     bad_shelf[1].spec.mass_g = 5.0;
     let bad_day = Conditions { wind_m_s: -3.0, ..fine };
     let ask = |player: &Player, day: &Conditions, shelf: &[Disc]| -> [Option<String>; 2] {
-        let question =
-            Question { player, conditions: *day, bag: &bag, lines: &lines, shelf, carried: &carried };
+        let question = Question {
+            player,
+            conditions: *day,
+            bag: &bag,
+            lines: &lines,
+            shelf,
+            carried: &carried,
+            today: None,
+        };
         let (memo, work) = (Memo::default(), Work::default());
         let field = |e: BagError| e.field().to_owned();
         [

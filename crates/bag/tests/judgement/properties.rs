@@ -69,6 +69,7 @@ fn judged(player: &Player, shelf: &[Disc], carried: &[usize], memo: &Memo) -> An
         bag: &bag,
         carried: &carried,
         lines: &lines,
+        today: None,
     };
     analyse(&question, memo, &Work::default()).unwrap()
 }
@@ -178,6 +179,7 @@ fn prop_a_line_switched_off_does_not_count() {
         bag: &bag,
         carried: &carried,
         lines: &lines,
+        today: None,
     };
     let analysis = analyse(&question, &Memo::default(), &Work::default()).unwrap();
     let only = &analysis.lines[0];

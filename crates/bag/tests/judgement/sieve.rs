@@ -67,6 +67,7 @@ impl Bagged {
             bag: &self.bag,
             carried: &self.carried,
             lines: &self.lines,
+            today: None,
         }
     }
 }
@@ -171,7 +172,8 @@ fn leaves_of_all(player: &Player, shelf: &[Disc], lines: &[Line]) -> f64 {
         let carried: Vec<Carried> = part.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
         let bag = BagSpec { name: "a part".into(), capacity: 24, event_cap_g: None };
         let conditions = Conditions::default();
-        let q = Question { player, conditions, shelf: part, bag: &bag, carried: &carried, lines };
+        let q =
+            Question { player, conditions, shelf: part, bag: &bag, carried: &carried, lines, today: None };
         let season = judge_season(&q, &memo, &Work::default()).unwrap();
         let rows = season.lines.iter().flat_map(|l| {
             let line = lines.iter().find(|line| line.key == l.key).unwrap();
@@ -207,6 +209,7 @@ fn prop_a_shelf_of_hundreds_is_told_as_good_as_it_is() {
             bag: &bag,
             carried: &carried,
             lines: &lines,
+            today: None,
         };
         let told = judge_season(&q, &Memo::default(), &Work::default()).unwrap();
         let truly = leaves_of_all(&player, &shelf, &lines);

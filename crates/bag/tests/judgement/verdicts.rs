@@ -161,6 +161,7 @@ fn prop_a_stopped_judgement_says_so_and_keeps_what_it_has() {
         bag: &bag,
         carried: &carried,
         lines: &lines,
+        today: None,
     };
     let memo = Memo::default();
     let stopped = Work::default();
@@ -186,6 +187,7 @@ fn prop_what_the_event_forbids_is_not_the_one_to_throw() {
             bag: &bag,
             carried: &carried,
             lines: &lines,
+            today: None,
         };
         let (memo, work) = (Memo::default(), Work::default());
         (analyse(&q, &memo, &work).unwrap(), table(&q, &memo, &work).unwrap())

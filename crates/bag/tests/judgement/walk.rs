@@ -56,7 +56,9 @@ fn walked(player: &Player, lines: &[Line], ids: &[i64]) -> Vec<WalkLane> {
     let bag = BagSpec { name: "Bag".into(), capacity: 20, event_cap_g: None };
     let (shelf, carried) = (shelf(), carried(ids));
     let conditions = Conditions::default();
-    walk(&Question { player, conditions, shelf: &shelf, bag: &bag, carried: &carried, lines }).unwrap().lanes
+    walk(&Question { player, conditions, shelf: &shelf, bag: &bag, carried: &carried, lines, today: None })
+        .unwrap()
+        .lanes
 }
 
 /// Every disc at hand is laid out once, every line is asked once, and every peg that is wanted has its line.

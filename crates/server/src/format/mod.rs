@@ -6,3 +6,4 @@ pub mod range_csv;
 pub mod records;
 pub mod shelf_csv;
 pub mod table;
+pub mod year;

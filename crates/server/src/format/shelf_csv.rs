@@ -12,7 +12,7 @@ use super::table::{self, Kind, Reading, Row, cell, date_of, name_of, names_of, t
 use crate::store::folded;
 
 /// Columns in the order they are written. Those not marked optional in [`OPTIONAL`] must be there when read.
-pub const COLUMNS: [&str; 31] = [
+pub const COLUMNS: [&str; 32] = [
     "name",
     "maker",
     "mould",
@@ -44,10 +44,11 @@ pub const COLUMNS: [&str; 31] = [
     "price",
     "place",
     "observed_on",
+    "observed_worn",
 ];
 
 /// Columns that may be missing when read, or empty in a row.
-const OPTIONAL: [&str; 22] = [
+const OPTIONAL: [&str; 23] = [
     "reference_mass_g",
     "observed_speed",
     "observed_glide",
@@ -70,6 +71,7 @@ const OPTIONAL: [&str; 22] = [
     "price",
     "place",
     "observed_on",
+    "observed_worn",
 ];
 
 const KIND: Kind = Kind { columns: &COLUMNS, optional: &OPTIONAL, name: "name" };
@@ -115,10 +117,13 @@ pub fn write(discs: &[Disc]) -> Result<String, csv::Error> {
             s.keeping.price.map_or_else(String::new, |p| p.to_string()),
             cell(&s.keeping.place),
             date_of(s.keeping.observed_on),
+            name_of(&s.keeping.observed_worn),
         ]
     };
     table::write(COLUMNS, discs.iter().map(row))
 }
+
+const GRADES: &str = "fresh, broken_in, seasoned, beat, flippy";
 
 /// What only rows of the shelf have.
 impl Row<'_> {
@@ -136,6 +141,9 @@ impl Row<'_> {
             price: self.number("price"),
             place: text_of(self.text("place")).to_owned(),
             observed_on: self.date("observed_on"),
+            observed_worn: self.choice("observed_worn", Some(Grade::Fresh), GRADES)?,
+            // A table has no room for them.
+            marks: vec![],
         })
     }
 
@@ -181,11 +189,7 @@ impl Row<'_> {
             observed: self.observed(),
             top: self.choice("top", Some(Top::Neutral), "flat, neutral, domed")?,
             wear: Wear {
-                grade: self.choice(
-                    "grade",
-                    Some(Grade::Fresh),
-                    "fresh, broken_in, seasoned, beat, flippy",
-                )?,
+                grade: self.choice("grade", Some(Grade::Fresh), GRADES)?,
                 throws: self.count("throws"),
                 hard_hits: self.count("hard_hits").unwrap_or(0),
             },

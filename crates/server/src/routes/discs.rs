@@ -78,8 +78,7 @@ fn shown(player: &Player, library: &Library, disc: Disc) -> Tagged<ShelfDisc> {
     let feels_off = off(player, &disc.spec, mould);
     let broken = checks(&disc.spec, mould).into_iter().filter(|c| c.ok == Some(false));
     let against_standard = broken.map(|c| format!("{}: {}", c.what, c.words)).collect();
-    let DiscSpec { plastic, printed, .. } = disc.spec;
-    let wear_share = disc.spec.wear.share(plastic, &printed.into());
+    let wear_share = disc.spec.wear_share();
     let at_hand = disc.spec.keeping.status.is_at_hand();
     Tagged::by(
         &disc.clone(),

@@ -17,6 +17,7 @@ mod range;
 mod records;
 mod several;
 mod tag;
+mod year;
 
 use actix_web::middleware::from_fn;
 use actix_web::{HttpRequest, HttpResponse, Resource, Route, web};
@@ -54,6 +55,7 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(moulds::configure)
             .configure(bags::configure)
             .configure(build::configure)
+            .configure(year::configure)
             .configure(lines::configure)
             .configure(range::configure)
             .configure(changes::configure)

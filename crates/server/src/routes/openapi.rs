@@ -5,7 +5,7 @@ use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
 use super::{
-    bags, build, changes, data, discs, guard, lines, moulds, player, range, records, resource, several,
+    bags, build, changes, data, discs, guard, lines, moulds, player, range, records, resource, several, year,
 };
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
@@ -65,6 +65,10 @@ use crate::error::{ApiError, Problem};
         build::by_school,
         build::to_buy,
         build::progress,
+        year::year,
+        year::events,
+        year::forecast,
+        year::lean,
         lines::list,
         lines::usuals,
         lines::show,

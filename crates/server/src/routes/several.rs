@@ -112,7 +112,8 @@ pub(super) async fn copy(
     off_thread(&app, move |app| {
         within("count", f64::from(copies.count), 1.0, MOST_AT_ONCE as f64)?;
         let mut store = asked.store(app);
-        let like = store.disc(*id)?.spec;
+        let mut like = store.disc(*id)?.spec;
+        like.keeping.marks.clear();
         let made = names(None, &like, copies.count as usize, &store.discs()?);
         added(&mut store, made.into_iter().map(|name| DiscSpec { name, ..like.clone() }).collect(), None)
     })

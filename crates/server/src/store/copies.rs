@@ -143,8 +143,7 @@ impl Store {
         let Some(file) = &self.file else { return Ok(None) };
         let folder = with(file, ".copies");
         fs::create_dir_all(&folder).map_err(io(&folder))?;
-        let today: String =
-            self.connection.query_row("SELECT date('now', 'localtime')", [], |row| row.get(0))?;
+        let today = self.today()?;
         let copy = folder.join(format!("{today}.db"));
         if copy.exists() {
             return Ok(None);

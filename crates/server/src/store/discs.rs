@@ -137,9 +137,10 @@ impl Store {
     /// # Errors
     /// [`StoreError::NameTaken`] if its name is in use.
     pub fn add_disc(&mut self, spec: &DiscSpec) -> Result<DiscId, StoreError> {
+        let today = self.today()?;
         self.change(|connection| {
             free_name(connection, "disc", NAMES, &spec.name, None)?;
-            let id = insert(connection, spec)?;
+            let id = insert(connection, &spec.clone().marked(None, today))?;
             learn(connection, [spec])?;
             room(connection)?;
             Ok((id, format!("{} is on the shelf", spec.name.trim())))
@@ -157,6 +158,7 @@ impl Store {
         bag: Option<BagId>,
         how: &str,
     ) -> Result<Vec<DiscId>, StoreError> {
+        let today = self.today()?;
         self.change(|connection| {
             let mut ids = Vec::with_capacity(specs.len());
             let mut names: HashSet<String> = HashSet::new();
@@ -168,7 +170,7 @@ impl Store {
                 if !names.insert(folded(&spec.name)) {
                     return Err(StoreError::NameTaken { what: "disc", name: spec.name.trim().to_owned() });
                 }
-                ids.push(insert(connection, spec)?);
+                ids.push(insert(connection, &spec.clone().marked(None, today))?);
             }
             learn(connection, specs)?;
             room(connection)?;
@@ -179,27 +181,31 @@ impl Store {
         })
     }
 
-    /// Replaces what is known of a disc. One that is no longer at hand leaves every bag.
+    /// Replaces what is known of a disc, and marks the day if its wear or its numbers changed. One that is no longer at hand leaves
+    /// every bag.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] or [`StoreError::NameTaken`].
     pub fn save_disc(&mut self, id: DiscId, spec: &DiscSpec) -> Result<(), StoreError> {
+        let (before, today) = (self.disc(id)?.spec, self.today()?);
         self.change(|connection| {
-            replace(connection, id, spec)?;
+            replace(connection, id, &spec.clone().marked(Some(&before), today))?;
             learn(connection, [spec])?;
             Ok(((), format!("{} is saved", spec.name.trim())))
         })
     }
 
-    /// Changes the same of several discs, all or none.
+    /// Changes the same of several discs, all or none, and marks the day as [`Store::save_disc`] does.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for the first that is not there; then none is changed.
     pub fn change_discs(&mut self, ids: &[DiscId], change: &DiscChange) -> Result<(), StoreError> {
         let discs = ids.iter().map(|id| self.disc(*id)).collect::<Result<Vec<_>, _>>()?;
+        let today = self.today()?;
         self.change(|connection| {
             for disc in &discs {
-                replace(connection, disc.id, &change.applied(&disc.spec))?;
+                let changed = change.applied(&disc.spec).marked(Some(&disc.spec), today);
+                replace(connection, disc.id, &changed)?;
             }
             let specs: Vec<DiscSpec> = discs.into_iter().map(|d| d.spec).collect();
             Ok(((), format!("{} changed", subject(&specs))))

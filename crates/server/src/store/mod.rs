@@ -16,6 +16,7 @@ use std::cell::RefCell;
 use std::path::{Path, PathBuf};
 use std::time::Duration;
 
+use jiff::civil::Date;
 use rusqlite::backup::Backup;
 use rusqlite::{Connection, OpenFlags};
 use serde::Serialize;
@@ -182,6 +183,8 @@ pub struct Store {
     window: Option<String>,
     /// Every disc, as read last; nothing once something was changed.
     discs: RefCell<Option<Vec<Disc>>>,
+    /// The day it is taken to be, whatever the clock says.
+    day: Option<Date>,
     _lock: Option<Lock>,
 }
 
@@ -253,8 +256,26 @@ impl Store {
             file: file.map(Path::to_owned),
             window: None,
             discs: RefCell::default(),
+            day: None,
             _lock: None,
         })
+    }
+
+    /// Takes it to be a day, whatever the clock says.
+    pub fn taken_on(self, day: Date) -> Store {
+        Store { day: Some(day), ..self }
+    }
+
+    /// The day it is here.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails.
+    pub fn today(&self) -> Result<Date, StoreError> {
+        if let Some(day) = self.day {
+            return Ok(day);
+        }
+        let today = self.connection.query_row("SELECT date('now', 'localtime')", [], |row| row.get(0))?;
+        from_text("today", today)
     }
 
     /// Says which window asks for the change that comes next.

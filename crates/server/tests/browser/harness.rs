@@ -115,6 +115,8 @@ impl Browser {
             _profile: profile,
         };
         browser.size(1280, 800).await;
+        // Beside other browsers a window may lose the focus, and a page without it hears no change when a field is left.
+        browser.devtools("Emulation.setFocusEmulationEnabled", json!({ "enabled": true })).await;
         browser
     }
 
@@ -194,9 +196,13 @@ impl Browser {
     pub async fn fill(&self, css: &str, value: &str) {
         self.click(css).await;
         let input = self.wait(css).await;
-        self.eval("document.activeElement.select()").await;
+        let held = "const e = document.activeElement; e.select(); window.heard = false; \
+            e.addEventListener('change', () => { window.heard = true }, { once: true }); return e.value";
+        let before = self.eval(held).await;
         input.send_keys(value).await.unwrap();
-        self.eval("document.activeElement.blur()").await;
+        let left = "document.activeElement.blur(); return [window.heard, document.hasFocus()]";
+        let left = self.eval(left).await;
+        assert!(left[0] == true || before == value, "{css} was left unheard, {before} for {value}: {left}");
     }
 
     /// Moves a slider, as dragging does.

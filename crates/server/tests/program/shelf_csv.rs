@@ -6,6 +6,7 @@ use zinc_kite::demo::SHELF_CSV;
 use zinc_kite::format::shelf_csv::{read, write};
 use zinc_kite_bag::disc::keeping::{Keeping, Status, Tie};
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
+use zinc_kite_bag::disc::wear::Grade;
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::thrower::style::Style;
 
@@ -23,20 +24,26 @@ fn keeping() -> impl Strategy<Value = Keeping> {
         prop::sample::select(Status::ALL.to_vec()),
         prop::sample::subsequence(Tie::ALL.to_vec(), 0..=3),
         prop::sample::subsequence(Style::ALL.to_vec(), 0..=5),
-        (date(), date()),
+        (date(), date(), prop::sample::select(Grade::ALL.to_vec())),
         ("[=+a-z][a-z ,;\"]{0,20}[a-z]", "[a-z]{0,9}"),
         prop::option::of(0.0..900.0f64),
     )
-        .prop_map(|(status, ties, kept_for, (trial_until, observed_on), (run, place), price)| Keeping {
-            status,
-            trial_until,
-            ties,
-            kept_for,
-            run,
-            price,
-            place,
-            observed_on,
-        })
+        .prop_map(
+            |(status, ties, kept_for, (trial_until, observed_on, observed_worn), (run, place), price)| {
+                Keeping {
+                    status,
+                    trial_until,
+                    ties,
+                    kept_for,
+                    run,
+                    price,
+                    place,
+                    observed_on,
+                    observed_worn,
+                    marks: vec![],
+                }
+            },
+        )
 }
 
 proptest! {

@@ -54,19 +54,18 @@ pub struct Desk<'a> {
     rows: Vec<Vec<(usize, f64)>>,
 }
 
-/// The disc that a mould of the library would be when bought: fresh, of the usual plastic and mass.
-fn bought(mould: &Mould) -> Disc {
+/// The disc that a mould of the library is when bought: fresh, of the usual plastic and mass.
+pub fn fresh_of(mould: &Mould) -> DiscSpec {
     let MouldSpec { name, maker, printed, class, reference_mass_g, rim_cm, .. } = &mould.spec;
     let mass_g = mould.spec.largest_mass_g.map_or(*reference_mass_g, |most| reference_mass_g.min(most));
-    let spec = DiscSpec {
+    DiscSpec {
         name: format!("new {name}"),
         class: *class,
         reference_mass_g: *reference_mass_g,
         mass_g,
         rim_cm: *rim_cm,
         ..DiscSpec::plain(maker, name, *printed)
-    };
-    Disc { id: DiscId(-mould.id.0), spec }
+    }
 }
 
 impl<'a> Desk<'a> {
@@ -78,13 +77,22 @@ impl<'a> Desk<'a> {
     pub fn of(stock: &'a Stock<'a>, buying: bool, memo: &Memo, work: &Work) -> Result<Desk<'a>, BagError> {
         let ready = |m: &&Mould| buying && m.spec.supply == Supply::Ready;
         let mut shelf = stock.shelf.to_vec();
+        let bought = |mould: &Mould| Disc { id: DiscId(-mould.id.0), spec: fresh_of(mould) };
         shelf.extend(stock.moulds.iter().filter(ready).map(bought));
         let everything = BagSpec::of_everything();
         let all: Vec<Carried> = shelf.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
         let conditions = Conditions::default();
         let Stock { player, lines, .. } = *stock;
         player.validate()?;
-        let q = Question { player, conditions, shelf: &shelf, bag: &everything, carried: &all, lines };
+        let q = Question {
+            player,
+            conditions,
+            shelf: &shelf,
+            bag: &everything,
+            carried: &all,
+            lines,
+            today: None,
+        };
         let ledger = Ledger::of(&q, &CHOICE, memo, work)?;
         let disc = |id: &DiscId| shelf.iter().find(|d| d.id == *id).cloned();
         let discs: Vec<Disc> = ledger.disc_ids.iter().filter_map(disc).collect();

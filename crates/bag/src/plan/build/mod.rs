@@ -11,10 +11,10 @@ mod ties;
 mod wishes;
 
 pub use curve::{Curve, CurvePoint, curve};
-pub use desk::{Desk, Stock};
+pub use desk::{Desk, Stock, fresh_of};
 pub use price::{WishPrice, prices};
 pub use proposal::{Against, Bought, Proposal, propose};
-pub use schools::{SchoolBag, schools};
+pub use schools::{LEAN_STROKES, SchoolBag, schools};
 pub use shopping::{Specification, shopping};
 pub use ties::{NearBag, Ties, ties};
 pub use wishes::{Buying, SlotWish, Wishes};

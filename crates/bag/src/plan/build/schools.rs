@@ -36,7 +36,7 @@ pub struct SchoolBag {
 /// What a mould beyond the first must save where few are wanted, strokes a round. Own judgement.
 const FEW_MOULDS_STROKES: f64 = 0.05;
 /// What a disc must save to be carried in a lean bag, strokes a round. Own judgement.
-const LEAN_STROKES: f64 = 0.05;
+pub const LEAN_STROKES: f64 = 0.05;
 
 /// The best bag of each school of so many discs, whatever else is wished.
 ///

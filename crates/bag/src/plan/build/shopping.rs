@@ -115,7 +115,8 @@ pub fn shopping(
     let all: Vec<Carried> = discs.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
     let everything = BagSpec::of_everything();
     let lines = stock.lines;
-    let q = Question { player, conditions, shelf: &discs, bag: &everything, carried: &all, lines };
+    let q =
+        Question { player, conditions, shelf: &discs, bag: &everything, carried: &all, lines, today: None };
     let ledger = Ledger::of(&q, &CHOICE, memo, work)?;
     let flown: Vec<(&Disc, bool)> = imagined.iter().map(|d| (d, false)).collect();
     let pucks = pucks(player, &arm, player.strong_style, arm.wind, &flown)?;

@@ -6,6 +6,7 @@ mod peg;
 mod rules;
 mod scene;
 mod swap;
+mod wears_out;
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -34,6 +35,8 @@ pub enum FindingKind {
     NoJob,
     /// A disc on the shelf that would do more than one carried.
     Better,
+    /// A disc that leaves its peg within the year, with no copy ready or under way.
+    WearsOut,
 }
 
 /// What one click does about it.
@@ -62,6 +65,16 @@ pub enum Action {
         /// The disc.
         disc_id: DiscId,
     },
+    /// Begin to wear a copy in: it is thrown on purpose from now on.
+    Season {
+        /// The copy.
+        disc_id: DiscId,
+    },
+    /// Have a fresh copy of a mould.
+    Renew {
+        /// The disc that it is to follow.
+        disc_id: DiscId,
+    },
     /// Nothing on the shelf helps: look for a disc to this specification.
     LookFor {
         /// Numbers as thrown.
@@ -76,7 +89,10 @@ impl Action {
             Action::Carry { disc_id } => (Some(disc_id), None),
             Action::Bench { disc_id } => (None, Some(disc_id)),
             Action::Swap { carry, bench } => (Some(carry), Some(bench)),
-            Action::MarkSpare { .. } | Action::LookFor { .. } => (None, None),
+            Action::MarkSpare { .. }
+            | Action::Season { .. }
+            | Action::Renew { .. }
+            | Action::LookFor { .. } => (None, None),
         }
     }
 }
@@ -128,7 +144,7 @@ fn is_a_rule(finding: &Finding) -> bool {
 type Finder = fn(&Scene, &[DiscId]) -> Vec<Finding>;
 
 /// The most particular reason first: each finding moves discs that no other does.
-const FINDERS: [Finder; 8] = [
+const FINDERS: [Finder; 9] = [
     rules::over_cap,
     rules::over_full,
     peg::worn_out,
@@ -137,6 +153,7 @@ const FINDERS: [Finder; 8] = [
     peg::empty_pegs,
     swap::no_job,
     swap::better,
+    wears_out::wears_out,
 ];
 
 /// Finds what to fix: breaches of rules first, then in order of what is saved, at most [`MOST`].

@@ -3,6 +3,7 @@
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::need::peg::Peg;
 use crate::thrower::slot::Slot;
+use crate::verdict::aging::PegHole;
 use crate::verdict::board::{Board, Puck};
 use crate::verdict::finding::{Action, LEAST_STROKES};
 use crate::verdict::ledger::Ledger;
@@ -27,6 +28,8 @@ pub(crate) struct Scene<'a> {
     pub policy: Policy,
     /// What counts: carried, allowed, and no more than the bag holds.
     pub counted: &'a [DiscId],
+    /// Carried discs that leave their peg within the year and need a copy begun now.
+    pub leaving: &'a [PegHole],
 }
 
 /// A change of the bag and what it was measured to save, strokes.

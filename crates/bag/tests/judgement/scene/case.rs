@@ -40,6 +40,7 @@ impl Case {
             bag: &self.bag,
             carried: &self.carried,
             lines: &self.lines,
+            today: None,
         };
         let work = Work::default();
         if stop {

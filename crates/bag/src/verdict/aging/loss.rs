@@ -1,0 +1,255 @@
+//! What the bag loses: where a disc leaves its peg, and where one is lost today.
+
+use std::collections::HashMap;
+
+use jiff::ToSpan;
+use jiff::civil::Date;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::chance::memo::Memo;
+use crate::disc::spec::{Disc, DiscId, Use};
+use crate::error::BagError;
+use crate::thrower::calendar::days;
+use crate::verdict::aging::forecast::{Leaving, Wearing};
+use crate::verdict::aging::outlook::Year;
+use crate::verdict::aging::ready::{Successor, Takes};
+use crate::verdict::carried::{BagSpec, Carried};
+use crate::verdict::ledger::{Ledger, VERDICT};
+use crate::verdict::standing::Question;
+use crate::verdict::work::Work;
+use crate::words::{month, span, strokes};
+
+/// How far ahead the year looks, months.
+pub(super) const MONTHS_AHEAD: i64 = 12;
+
+/// A peg that a carried disc leaves within the year.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct PegHole {
+    /// The disc that leaves.
+    pub disc_id: DiscId,
+    /// When, and which peg for which.
+    pub leaving: Leaving,
+    /// What the bag leaves more in a round a year after that, if nothing takes its place, strokes.
+    pub strokes: f64,
+    /// Who takes its place.
+    pub successor: Successor,
+    /// When that has to be begun to be ready in time; in the past if it is late.
+    #[schema(value_type = Option<String>, format = Date)]
+    pub begin_by: Option<Date>,
+    /// All of it in words.
+    pub words: String,
+}
+
+/// What follows if a carried disc is lost today.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct IfLost {
+    /// The disc.
+    pub disc_id: DiscId,
+    /// What the bag leaves more in a round without it, strokes.
+    pub strokes: f64,
+    /// The copy that takes its place.
+    pub successor: Successor,
+    /// The disc of the shelf, of whatever mould, that makes up for most of it at once.
+    pub instead: Option<DiscId>,
+    /// What is still lost in a round with that, beside what it would save in any case, strokes.
+    pub instead_strokes: f64,
+    /// All of it in words.
+    pub words: String,
+}
+
+/// A copy that has to be begun within so many days is to be begun now. Own judgement.
+const SOON_DAYS: i64 = 31;
+
+impl PegHole {
+    /// Whether something has to be begun about now: nothing is ready or under way, and wearing a copy in takes until then.
+    pub(crate) fn is_due(&self, today: Date) -> bool {
+        let soon = today.saturating_add(jiff::Span::new().days(SOON_DAYS));
+        self.begin_by.is_some_and(|begin| begin <= soon)
+    }
+}
+
+/// Pegs that carried discs leave within the year, not yet with what that costs.
+pub(crate) fn holes(year: &Year<'_>) -> Vec<PegHole> {
+    let hole = |disc: &Wearing<'_>| {
+        let leaving = disc.leaving(year.today)?;
+        let on = leaving.on.filter(|on| *on <= year.until)?;
+        let successor = year.successor(disc, leaving.from, on);
+        let begin_by = match successor.takes {
+            Takes::Start | Takes::Buy => successor.ready_on.map(|ready| {
+                let lead = jiff::Span::new().days(days(year.today, ready) as i64);
+                on.saturating_sub(lead)
+            }),
+            _ => None,
+        };
+        Some(PegHole {
+            disc_id: disc.disc.id,
+            leaving,
+            strokes: 0.0,
+            successor,
+            begin_by,
+            words: String::new(),
+        })
+    };
+    year.all().iter().filter(|w| w.is_carried).filter_map(hole).collect()
+}
+
+impl Year<'_> {
+    /// Puts the price and the words to some holes: what the bag leaves with each of their discs as worn as a year after it has left
+    /// its peg.
+    ///
+    /// # Errors
+    /// [`BagError::Stopped`] after it was stopped.
+    pub(crate) fn price(&self, holes: &mut [PegHole], memo: &Memo, work: &Work) -> Result<(), BagError> {
+        if !holes.is_empty() {
+            let then = self.worn(holes);
+            let each: Vec<Carried> = then.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
+            let bag = BagSpec { event_cap_g: self.q.bag.event_cap_g, ..BagSpec::of_everything() };
+            let ledger = Ledger::of(
+                &Question { shelf: &then, bag: &bag, carried: &each, ..*self.q },
+                &VERDICT,
+                memo,
+                work,
+            )?;
+            let now = ledger.leaves(&ledger.columns(&self.carried));
+            for (k, hole) in holes.iter_mut().enumerate() {
+                let stay = self.carried.iter().copied().filter(|id| *id != hole.disc_id);
+                let after: Vec<DiscId> = stay.chain([aged_id(k)]).collect();
+                hole.strokes = ledger.leaves(&ledger.columns(&after)) - now;
+            }
+        }
+        for hole in holes {
+            hole.words = self.hole_words(hole);
+        }
+        Ok(())
+    }
+
+    /// The carried discs as they are, and those of some holes as they will be.
+    fn worn(&self, holes: &[PegHole]) -> Vec<Disc> {
+        let carried = self.q.shelf.iter().filter(|d| self.carried.contains(&d.id)).cloned();
+        let then = holes.iter().enumerate().filter_map(|(k, hole)| {
+            let w = self.get(hole.disc_id)?;
+            let year_on = hole.leaving.on?.saturating_add(MONTHS_AHEAD.months());
+            Some(Disc { id: aged_id(k), spec: w.disc.spec.worn_to(w.share_on(self.today, year_on)) })
+        });
+        carried.chain(then).collect()
+    }
+
+    fn hole_words(&self, hole: &PegHole) -> String {
+        let Leaving { from, to, on, .. } = hole.leaving;
+        let name = self.name(hole.disc_id);
+        let when = on.map_or_else(String::new, month);
+        let (from, to) = (from.label(), to.label());
+        let costs = match hole.strokes {
+            s if s >= 0.005 => format!("; a year later that costs {} a round", strokes(s)),
+            _ => String::new(),
+        };
+        let leaves = format!("{name} goes from {from} to {to} about {when}{costs}.");
+        let copy = hole.successor.disc_id.map_or("a fresh copy", |id| self.name(id));
+        let takes = hole.successor.ready_on.map(|ready| span(days(self.today, ready)));
+        let late =
+            hole.begin_by.filter(|begin| *begin < self.today).map(|begin| span(days(begin, self.today)));
+        let late = late.map_or(String::new(), |late| format!(" That is {late} late."));
+        let then = match (hole.successor.takes, takes) {
+            (Takes::Ready, _) => format!("{copy} is ready for {from} by then."),
+            (Takes::MovesDown, Some(takes)) if hole.successor.ready_on > on => {
+                format!("{copy} comes to {from} in {takes}.")
+            }
+            (Takes::MovesDown, _) => format!("{copy} has come to {from} by then."),
+            (Takes::UnderWay, Some(takes)) => format!("{copy} is being worn in: {takes} more to {from}."),
+            (Takes::Start, Some(takes)) => {
+                format!("{copy} takes {takes} of wearing in to come to {from}.{late}")
+            }
+            (Takes::Buy, Some(takes)) if hole.successor.ready_on > Some(self.today) => {
+                format!("No copy at home can take over; a fresh one takes {takes} of wearing in.{late}")
+            }
+            (Takes::Buy, _) => "No copy at home can take over; a fresh one could at once.".into(),
+            _ => format!("No copy of the mould comes to {from}: another mould has to take over."),
+        };
+        format!("{leaves} {then}")
+    }
+
+    /// What follows if each carried disc is lost today, the dearest first.
+    pub(super) fn if_lost(&self, ledger: &Ledger) -> Vec<IfLost> {
+        let now = ledger.leaves(&ledger.columns(&self.carried));
+        let saves = |id: &DiscId| {
+            let more: Vec<DiscId> = self.carried.iter().chain([id]).copied().collect();
+            (*id, now - ledger.leaves(&ledger.columns(&more)))
+        };
+        let saved: HashMap<DiscId, f64> = ledger.disc_ids.iter().map(saves).collect();
+        let beside = |id: DiscId| saved.get(&id).copied().unwrap_or(0.0);
+        let mut all: Vec<IfLost> = self
+            .all()
+            .iter()
+            .filter(|w| w.is_carried)
+            .map(|w| {
+                let rest: Vec<DiscId> = self.carried.iter().copied().filter(|id| *id != w.disc.id).collect();
+                let leaves = |with: Option<DiscId>| {
+                    let ids: Vec<DiscId> = rest.iter().copied().chain(with).collect();
+                    ledger.leaves(&ledger.columns(&ids)) - now
+                };
+                let strokes = leaves(None).max(0.0);
+                let successor = match w.bends.peg(w.share) {
+                    Some(peg) => self.successor(w, peg, self.today),
+                    None => self.alike(w),
+                };
+                // What it would save in any case is no help for this loss.
+                let left = |id: DiscId| strokes - (strokes - leaves(Some(id)) - beside(id)).max(0.0);
+                let instead = self.instead(w).map(|id| (id, left(id))).min_by(|a, b| a.1.total_cmp(&b.1));
+                let instead = instead.filter(|(_, left)| *left < strokes);
+                let words = self.lost_words(strokes, successor, instead);
+                IfLost {
+                    disc_id: w.disc.id,
+                    strokes,
+                    successor,
+                    instead: instead.map(|i| i.0),
+                    instead_strokes: instead.map_or(strokes, |i| i.1.max(0.0)),
+                    words,
+                }
+            })
+            .collect();
+        all.sort_by(|a, b| b.strokes.total_cmp(&a.strokes));
+        all
+    }
+
+    /// Discs at home that might stand in for another.
+    fn instead(&self, of: &Wearing) -> impl Iterator<Item = DiscId> {
+        let (used_for, bag) = (of.disc.spec.used_for, self.q.bag);
+        let putts = move |use_: Use| use_ == Use::Putting;
+        let fits = move |d: &&Disc| {
+            putts(d.spec.used_for) == putts(used_for)
+                && d.spec.keeping.status.is_at_hand()
+                && bag.allows(&d.spec)
+        };
+        self.q.shelf.iter().filter(|d| !self.carried.contains(&d.id)).filter(fits).map(|d| d.id)
+    }
+
+    fn lost_words(&self, loses: f64, successor: Successor, instead: Option<(DiscId, f64)>) -> String {
+        let copy = successor.disc_id.map_or("a fresh copy", |id| self.name(id));
+        let takes =
+            successor.ready_on.map(|ready| days(self.today, ready)).filter(|days| *days >= 1.0).map(span);
+        let stands = match (successor.takes, takes) {
+            (Takes::Ready, None) => format!("{copy} is ready"),
+            (Takes::MovesDown, None) => format!("{copy} is in the bag and does the same"),
+            (Takes::MovesDown, Some(takes)) => format!("no copy ready: {copy} comes to it in {takes}"),
+            (Takes::UnderWay | Takes::Ready, Some(takes)) => format!("{copy} is ready in {takes}"),
+            (Takes::Start, Some(takes)) => format!("no copy ready: {copy} takes {takes}"),
+            (Takes::Buy, Some(takes)) => format!("no copy ready: a fresh one takes {takes}"),
+            (Takes::Buy, None) => "no copy at home: a fresh one does it".into(),
+            _ => "no copy of the mould can do it".into(),
+        };
+        let until_then = match instead {
+            Some((id, left)) if loses >= 0.005 => match left {
+                left if left < 0.005 => format!("; {} loses nothing", self.name(id)),
+                left => format!("; with {} you still lose {}", self.name(id), strokes(left)),
+            },
+            _ => String::new(),
+        };
+        format!("{}{until_then}", crate::words::capital(&stands))
+    }
+}
+
+/// Identities of discs as they will be; no disc of the shelf, nor one to be bought, has one of these.
+fn aged_id(k: usize) -> DiscId {
+    DiscId(i64::MIN + k as i64)
+}
