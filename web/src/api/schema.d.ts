@@ -2154,6 +2154,11 @@ export interface components {
             strokes: number;
             /** @description The copy that takes its place. */
             successor: components["schemas"]["Successor"];
+            /**
+             * Format: double
+             * @description What is still lost in a round with that copy as it is today, strokes.
+             */
+            successor_strokes: number;
             /** @description All of it in words. */
             words: string;
         };

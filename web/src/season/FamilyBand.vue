@@ -8,7 +8,7 @@ import type { Family } from '@/api/client'
 import DiscMark from '@/common/DiscMark.vue'
 import { useSelection } from '@/common/stores/selection'
 import { percent } from '@/common/units'
-import { monthLetter, reach, spread } from '@/season/year'
+import { monthLetter, monthWords, reach, spread } from '@/season/year'
 
 const props = defineProps<{ family: Family; days: readonly string[] }>()
 const step = defineModel<number>({ required: true })
@@ -53,7 +53,17 @@ const doubt = (copy: Copy) =>
 const at = (copy: Copy) => copy.forecast.points[step.value]
 const names = computed(() => {
   const wanted = props.family.copies.map((c) => y.value(at(c)?.finish_deg ?? 0))
-  return spread(wanted, NAME_PX, [TOP + 8, HEIGHT - FOOT - 4])
+  // A name stands above its line, not in it.
+  const above = wanted.map((at) => at - 7)
+  return spread(above, NAME_PX, [TOP + 9, HEIGHT - FOOT - 3])
+})
+const headline = computed(() => {
+  const name = (id: number) => props.family.copies.find((c) => c.disc_id === id)?.name ?? ''
+  const label = (peg: string) => props.family.zones.find((z) => z.peg === peg)?.label ?? ''
+  const moves = props.family.moves.map(
+    (m) => `${name(m.disc_id)} comes to ${label(m.to)} about ${monthWords(m.on)}`,
+  )
+  return moves.join('; ') || 'No copy comes to another peg this year'
 })
 /** Names stand on the side of the day that has more room. */
 const leftward = computed(() => step.value > (props.days.length - 1) / 2)
@@ -131,7 +141,7 @@ function pointed(event: PointerEvent) {
           <circle :cx="x(step)" :cy="y(at(c)?.finish_deg ?? 0)" r="6" :fill="c.colour" class="dot" />
           <text
             :x="x(step) + (leftward ? -11 : 11)"
-            :y="(names[k] ?? 0) + 5"
+            :y="names[k]"
             :text-anchor="leftward ? 'end' : 'start'"
             class="name"
           >
@@ -141,7 +151,7 @@ function pointed(event: PointerEvent) {
       </svg>
     </div>
     <details class="more">
-      <summary>When, for how long, over water</summary>
+      <summary>{{ headline }}</summary>
       <ul class="told">
         <li v-for="c in family.copies" :key="c.disc_id">
           <b>{{ c.name }}</b>: {{ c.forecast.words }}.

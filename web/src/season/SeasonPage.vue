@@ -87,7 +87,7 @@ const NOBODY = new Set<number>()
         >, under what is supposed</template
       >.
     </p>
-    <p class="status soft" role="status">{{ busy ? progress : '' }}</p>
+    <p v-if="busy" class="soft" role="status">{{ progress }}</p>
     <el-radio-group v-model="view" class="views" aria-label="What to see" data-test="year-view">
       <el-radio-button v-for="(label, key) in VIEWS" :key="key" :value="key">{{ label }}</el-radio-button>
     </el-radio-group>
@@ -109,7 +109,7 @@ const NOBODY = new Set<number>()
       </label>
     </template>
     <div v-if="now" :aria-busy="busy" :class="{ stale: busy && isLookedAhead }">
-      <template v-if="view === 'year'">
+      <div v-if="view === 'year'" class="work">
         <TaskList :tasks="now.tasks" :today="now.today" :supposed="supposed" />
         <section class="panel" aria-label="The moulds of the bag">
           <h2>Mould by mould</h2>
@@ -135,7 +135,7 @@ const NOBODY = new Set<number>()
             />
           </details>
         </section>
-      </template>
+      </div>
       <template v-else-if="view === 'board' && board">
         <section class="panel" data-test="year-board" :aria-label="`The board on ${dayWords(on)}`">
           <h2>The board on {{ dayWords(on) }}</h2>
@@ -170,8 +170,23 @@ const NOBODY = new Set<number>()
 .value {
   font-size: 17px;
 }
-.status {
-  min-height: 24px;
+.work {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 330px;
+  gap: 0 16px;
+  align-items: start;
+}
+.work > :first-child {
+  grid-column: 2;
+  grid-row: 1;
+}
+@media (max-width: 1000px) {
+  .work {
+    display: block;
+  }
+}
+:global(.with-panel .work) {
+  display: block;
 }
 .views {
   margin-bottom: 6px;

@@ -22,6 +22,9 @@ export function dayWords(on: string): string {
   return `${Number(day)} ${MONTHS[Number(month) - 1] ?? ''} ${year}`
 }
 
+/** The month of a day: May 2027. */
+export const monthWords = (on: string) => dayWords(on).replace(/^\d+ /, '')
+
 /** When something is to be done, seen from today. */
 export function when(on: string, today: string): string {
   return on <= today ? 'Now' : dayWords(on)

@@ -1,6 +1,7 @@
 //! Tests of the judgement. One program: it is linked once, and its tests run side by side.
 #![allow(clippy::unwrap_used, missing_docs)]
 
+mod aging;
 mod build;
 mod chance;
 mod choice;

@@ -50,6 +50,8 @@ pub struct IfLost {
     pub strokes: f64,
     /// The copy that takes its place.
     pub successor: Successor,
+    /// What is still lost in a round with that copy as it is today, strokes.
+    pub successor_strokes: f64,
     /// The disc of the shelf, of whatever mould, that makes up for most of it at once.
     pub instead: Option<DiscId>,
     /// What is still lost in a round with that, beside what it would save in any case, strokes.
@@ -195,13 +197,17 @@ impl Year<'_> {
                 };
                 // What it would save in any case is no help for this loss.
                 let left = |id: DiscId| strokes - (strokes - leaves(Some(id)) - beside(id)).max(0.0);
+                let copy = successor.disc_id.filter(|id| !self.carried.contains(id));
+                let with_copy = copy.map_or(strokes, left);
                 let instead = self.instead(w).map(|id| (id, left(id))).min_by(|a, b| a.1.total_cmp(&b.1));
-                let instead = instead.filter(|(_, left)| *left < strokes);
-                let words = self.lost_words(strokes, successor, instead);
+                let instead =
+                    instead.filter(|(id, left)| Some(*id) != copy && *left <= HELPS * strokes.min(with_copy));
+                let words = self.lost_words(strokes, successor, copy.map(|_| with_copy), instead);
                 IfLost {
                     disc_id: w.disc.id,
                     strokes,
                     successor,
+                    successor_strokes: with_copy.max(0.0),
                     instead: instead.map(|i| i.0),
                     instead_strokes: instead.map_or(strokes, |i| i.1.max(0.0)),
                     words,
@@ -224,7 +230,13 @@ impl Year<'_> {
         self.q.shelf.iter().filter(|d| !self.carried.contains(&d.id)).filter(fits).map(|d| d.id)
     }
 
-    fn lost_words(&self, loses: f64, successor: Successor, instead: Option<(DiscId, f64)>) -> String {
+    fn lost_words(
+        &self,
+        loses: f64,
+        successor: Successor,
+        with_copy: Option<f64>,
+        instead: Option<(DiscId, f64)>,
+    ) -> String {
         let copy = successor.disc_id.map_or("a fresh copy", |id| self.name(id));
         let takes =
             successor.ready_on.map(|ready| days(self.today, ready)).filter(|days| *days >= 1.0).map(span);
@@ -238,16 +250,20 @@ impl Year<'_> {
             (Takes::Buy, None) => "no copy at home: a fresh one does it".into(),
             _ => "no copy of the mould can do it".into(),
         };
-        let until_then = match instead {
-            Some((id, left)) if loses >= 0.005 => match left {
-                left if left < 0.005 => format!("; {} loses nothing", self.name(id)),
-                left => format!("; with {} you still lose {}", self.name(id), strokes(left)),
-            },
-            _ => String::new(),
+        let still = |left: f64| match left {
+            left if left < 0.005 => "nothing is lost".to_owned(),
+            left => format!("{} are still lost", strokes(left)),
         };
-        format!("{}{until_then}", crate::words::capital(&stands))
+        let by_copy = with_copy.filter(|_| loses >= 0.005).map(|left| format!("; with it {}", still(left)));
+        let by_other = instead.filter(|_| loses >= 0.005);
+        let by_other = by_other.map(|(id, left)| format!("; with {} {}", self.name(id), still(left)));
+        let (by_copy, by_other) = (by_copy.unwrap_or_default(), by_other.unwrap_or_default());
+        format!("{}{by_copy}{by_other}", crate::words::capital(&stands))
     }
 }
+
+/// Another mould is told of if no more than this part of a loss is left with it.
+const HELPS: f64 = 0.8;
 
 /// Identities of discs as they will be; no disc of the shelf, nor one to be bought, has one of these.
 fn aged_id(k: usize) -> DiscId {

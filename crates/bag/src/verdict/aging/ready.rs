@@ -76,15 +76,18 @@ impl Year<'_> {
                 copy.on_peg_by(peg, &copy.pace, today).or(Some(by)),
             );
         }
+        // One that was there before then has passed it.
+        let later = |on: Date| (on > by).then_some(on);
         let worn_in = self.copies_of(of).filter(|w| w.disc.spec.keeping.status == Status::Seasoning);
-        let under_way = worn_in.filter_map(|w| Some((w, w.on_peg_by(peg, &w.pace, today)?)));
+        let under_way = worn_in.filter_map(|w| Some((w, later(w.on_peg_by(peg, &w.pace, today)?)?)));
         if let Some((copy, on)) = under_way.min_by_key(|(_, on)| *on) {
             return Successor::of(Takes::UnderWay, copy, Some(on));
         }
         let begun =
             at_home().filter_map(|w| Some((Takes::Start, w, w.on_peg_by(peg, &self.seasoning, today)?)));
         let carried = self.copies_of(of).filter(|w| w.is_carried);
-        let comes = carried.filter_map(|w| Some((Takes::MovesDown, w, w.on_peg_by(peg, &w.pace, today)?)));
+        let comes =
+            carried.filter_map(|w| Some((Takes::MovesDown, w, later(w.on_peg_by(peg, &w.pace, today)?)?)));
         if let Some((takes, copy, on)) = begun.chain(comes).min_by_key(|(_, _, on)| *on) {
             return Successor::of(takes, copy, Some(on));
         }

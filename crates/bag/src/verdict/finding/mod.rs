@@ -144,7 +144,7 @@ fn is_a_rule(finding: &Finding) -> bool {
 type Finder = fn(&Scene, &[DiscId]) -> Vec<Finding>;
 
 /// The most particular reason first: each finding moves discs that no other does.
-const FINDERS: [Finder; 9] = [
+const FINDERS: [Finder; 8] = [
     rules::over_cap,
     rules::over_full,
     peg::worn_out,
@@ -153,7 +153,6 @@ const FINDERS: [Finder; 9] = [
     peg::empty_pegs,
     swap::no_job,
     swap::better,
-    wears_out::wears_out,
 ];
 
 /// Finds what to fix: breaches of rules first, then in order of what is saved, at most [`MOST`].
@@ -174,6 +173,11 @@ pub(crate) fn findings(scene: &Scene) -> Vec<Finding> {
             }
         }
     }
+    // These move no disc, and matter only for one that stays.
+    let stays = |f: &Finding| found.iter().all(|other| f.disc_ids.first() != other.action.moves().1.as_ref());
+    let wears_out = wears_out::wears_out(scene).into_iter().filter(|f| f.saves_strokes >= LEAST_STROKES);
+    let wears_out: Vec<Finding> = wears_out.filter(stays).collect();
+    found.extend(wears_out);
     found.sort_by(|a, b| is_a_rule(b).cmp(&is_a_rule(a)).then(b.saves_strokes.total_cmp(&a.saves_strokes)));
     found.truncate(MOST);
     found

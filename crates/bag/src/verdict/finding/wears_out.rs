@@ -1,14 +1,12 @@
 //! Discs that leave their peg within the year: a copy has to be begun now to take over in time.
 
-use crate::disc::spec::DiscId;
 use crate::verdict::aging::{PegHole, Takes};
 use crate::verdict::finding::{Action, Finding, FindingKind, Scene};
 use crate::words::{month, strokes};
 
 /// What to begin for each of them.
-pub(super) fn wears_out(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
-    let free = |hole: &&PegHole| !taken.contains(&hole.disc_id);
-    scene.leaving.iter().filter(free).filter_map(|hole| finding(scene, hole)).collect()
+pub(super) fn wears_out(scene: &Scene) -> Vec<Finding> {
+    scene.leaving.iter().filter_map(|hole| finding(scene, hole)).collect()
 }
 
 fn finding(scene: &Scene, hole: &PegHole) -> Option<Finding> {
