@@ -117,6 +117,8 @@ pub fn year_ahead(
     work: &Work,
 ) -> Result<Outlook, BagError> {
     suppose.validate()?;
+    stock.player.validate()?;
+    stock.lines.iter().try_for_each(|line| line.spec.validate())?;
     let player = suppose.player(stock.player);
     let shelf = suppose.shelf(stock.shelf, stock.moulds)?;
     let conditions = Conditions::default();

@@ -47,6 +47,10 @@ pub struct Month {
     pub ground: Terrain,
 }
 
+const MOST_ROUNDS: f64 = 14.0;
+const MOST_THROWS: f64 = 2000.0;
+const MOST_PUTTS: f64 = 5000.0;
+
 impl Month {
     /// A month of which the player has told nothing. Own judgement: a club player's.
     pub const USUAL: Month = Month {
@@ -59,17 +63,18 @@ impl Month {
     /// # Errors
     /// [`BagError`] for the first figure outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
-        within("rounds_a_week", self.rounds_a_week, 0.0, 14.0)?;
-        within("practice_throws_a_week", self.practice_throws_a_week, 0.0, 2000.0)?;
-        within("practice_putts_a_week", self.practice_putts_a_week, 0.0, 5000.0)
+        within("rounds_a_week", self.rounds_a_week, 0.0, MOST_ROUNDS)?;
+        within("practice_throws_a_week", self.practice_throws_a_week, 0.0, MOST_THROWS)?;
+        within("practice_putts_a_week", self.practice_putts_a_week, 0.0, MOST_PUTTS)
     }
 
-    /// So many times as much play.
+    /// So many times as much play, as far as a week has room for it.
     fn times(self, factor: f64) -> Month {
+        let times = |x: f64, most: f64| (x * factor).min(most);
         Month {
-            rounds_a_week: self.rounds_a_week * factor,
-            practice_throws_a_week: self.practice_throws_a_week * factor,
-            practice_putts_a_week: self.practice_putts_a_week * factor,
+            rounds_a_week: times(self.rounds_a_week, MOST_ROUNDS),
+            practice_throws_a_week: times(self.practice_throws_a_week, MOST_THROWS),
+            practice_putts_a_week: times(self.practice_putts_a_week, MOST_PUTTS),
             ..self
         }
     }
@@ -91,7 +96,7 @@ impl Calendar {
         self.months.get(place).copied().unwrap_or(Month::USUAL)
     }
 
-    /// The same with so many times as much play.
+    /// The same with so many times as much play, as far as there is room for it.
     pub fn times(&self, factor: f64) -> Calendar {
         Calendar { months: (1..=12).map(|m| self.month(m).times(factor)).collect() }
     }
@@ -202,6 +207,7 @@ mod tests {
         let never = Month { rounds_a_week: 15.0, ..Month::USUAL };
         assert_eq!(of(never, 12).validate().unwrap_err().field(), "rounds_a_week");
         assert_eq!(Calendar::default().times(2.0).month(3).rounds_a_week, 2.0);
+        assert!(of(Month { rounds_a_week: 14.0, ..Month::USUAL }, 12).times(5.0).validate().is_ok());
     }
 
     proptest! {

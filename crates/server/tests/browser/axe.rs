@@ -11,7 +11,7 @@ use crate::phone::{WIDTH, fits};
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
 
 /// A screen, what shows that it is there, and what is pressed on it before it is looked at.
-const SCREENS: [(&str, &str, &[&str]); 22] = [
+const SCREENS: [(&str, &str, &[&str]); 25] = [
     ("/", "[data-finding]", &[]),
     ("/?also=worn&style=forehand", ".ghost", &[]),
     ("/?disc=17", ".disc-sheet table", &[]),
@@ -32,6 +32,9 @@ const SCREENS: [(&str, &str, &[&str]); 22] = [
     ("/bags?a=1&b=2", "[data-test='compare-verdict']", &[]),
     ("/build", "[data-test='build-proof']", &[]),
     ("/build?view=sizes", "[data-size]", &[]),
+    ("/season", "[data-family] .course", &[]),
+    ("/season?view=play", "[data-test='calendar-save']", &[]),
+    ("/season?view=lean", "[data-home]", &[]),
     ("/player", "[data-test='player-save']", &[]),
     ("/data", "[data-test='backup']", &[]),
 ];

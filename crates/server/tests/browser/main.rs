@@ -16,3 +16,4 @@ mod season;
 mod shelf;
 mod tour;
 mod walk;
+mod year;

@@ -79,6 +79,17 @@ async fn pictures() {
         browser.open("/build?view=sizes").await;
         browser.wait("[data-size='22']").await;
         browser.picture(&shot("sizes")).await;
+        browser.open("/season").await;
+        browser.wait("[data-family='Lintel'] .course").await;
+        browser.slide("[data-test='year-step']", 8.0).await;
+        browser.picture(&shot("season")).await;
+        if all {
+            for view in ["board", "lost", "play", "lean"] {
+                browser.open(&format!("/season?view={view}")).await;
+                browser.settled().await;
+                browser.picture(&shot(&format!("season-{view}"))).await;
+            }
+        }
         browser.open("/range").await;
         browser.wait("[data-test='range-row-C']").await;
         browser.until("flown", "document.querySelectorAll('[data-picture=plan] .flight').length === 3").await;

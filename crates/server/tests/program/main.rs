@@ -16,3 +16,4 @@ mod records;
 mod shelf_csv;
 mod store;
 mod tls;
+mod year;

@@ -47,7 +47,7 @@ impl Bends {
         let side = arm.natural_side(style);
         let flights = fly_with_paths(&throws, &arm.air);
         let of = |(disc, flown): (&&Disc, &[_])| Bends {
-            at: flown.iter().map(|(outcome, path): &(_, Vec<_>)| bend(outcome, path, side)).collect(),
+            at: never_back(flown.iter().map(|(outcome, path): &(_, Vec<_>)| bend(outcome, path, side))),
             school: player.school_of(disc.spec.slot()),
             has_peg: disc.spec.used_for == Use::Throwing && disc.spec.keeping.answers(style),
         };
@@ -95,6 +95,17 @@ impl Bends {
     pub(super) fn comes_to(&self, share: f64, wanted: Peg) -> Option<f64> {
         self.first(share, |peg| peg == wanted)
     }
+}
+
+/// Wear makes no disc more stable: what glide it first gains turns a very overstable one by a tenth of a degree, which is left out.
+fn never_back(bends: impl Iterator<Item = Bend>) -> Vec<Bend> {
+    let mut least = f64::INFINITY;
+    bends
+        .map(|bend| {
+            least = least.min(bend.finish_deg);
+            Bend { finish_deg: least, ..bend }
+        })
+        .collect()
 }
 
 /// The k-th share of wear that is flown.

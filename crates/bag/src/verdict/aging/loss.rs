@@ -60,6 +60,8 @@ pub struct IfLost {
     pub words: String,
 }
 
+/// A new disc is on trial for a month before it is relied on. Common practice, no source.
+const TRIAL_DAYS: i64 = 31;
 /// A copy that has to be begun within so many days is to be begun now. Own judgement.
 const SOON_DAYS: i64 = 31;
 
@@ -79,8 +81,8 @@ pub(crate) fn holes(year: &Year<'_>) -> Vec<PegHole> {
         let successor = year.successor(disc, leaving.from, on);
         let begin_by = match successor.takes {
             Takes::Start | Takes::Buy => successor.ready_on.map(|ready| {
-                let lead = jiff::Span::new().days(days(year.today, ready) as i64);
-                on.saturating_sub(lead)
+                let known = if successor.takes == Takes::Buy { TRIAL_DAYS } else { 0 };
+                on.saturating_sub((days(year.today, ready) as i64 + known).days())
             }),
             _ => None,
         };
@@ -103,38 +105,29 @@ impl Year<'_> {
     /// # Errors
     /// [`BagError::Stopped`] after it was stopped.
     pub(crate) fn price(&self, holes: &mut [PegHole], memo: &Memo, work: &Work) -> Result<(), BagError> {
-        if !holes.is_empty() {
-            let then = self.worn(holes);
-            let each: Vec<Carried> = then.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
-            let bag = BagSpec { event_cap_g: self.q.bag.event_cap_g, ..BagSpec::of_everything() };
-            let ledger = Ledger::of(
-                &Question { shelf: &then, bag: &bag, carried: &each, ..*self.q },
-                &VERDICT,
-                memo,
-                work,
-            )?;
-            let now = ledger.leaves(&ledger.columns(&self.carried));
-            for (k, hole) in holes.iter_mut().enumerate() {
-                let stay = self.carried.iter().copied().filter(|id| *id != hole.disc_id);
-                let after: Vec<DiscId> = stay.chain([aged_id(k)]).collect();
-                hole.strokes = ledger.leaves(&ledger.columns(&after)) - now;
-            }
-        }
         for hole in holes {
+            hole.strokes = self.price_of(hole, memo, work)?;
             hole.words = self.hole_words(hole);
         }
         Ok(())
     }
 
-    /// The carried discs as they are, and those of some holes as they will be.
-    fn worn(&self, holes: &[PegHole]) -> Vec<Disc> {
-        let carried = self.q.shelf.iter().filter(|d| self.carried.contains(&d.id)).cloned();
-        let then = holes.iter().enumerate().filter_map(|(k, hole)| {
-            let w = self.get(hole.disc_id)?;
-            let year_on = hole.leaving.on?.saturating_add(MONTHS_AHEAD.months());
-            Some(Disc { id: aged_id(k), spec: w.disc.spec.worn_to(w.share_on(self.today, year_on)) })
-        });
-        carried.chain(then).collect()
+    /// Each by itself: an account tells the best two of all it is asked about, and what is worn stands in for one disc only.
+    fn price_of(&self, hole: &PegHole, memo: &Memo, work: &Work) -> Result<f64, BagError> {
+        let (Some(wearing), Some(on)) = (self.get(hole.disc_id), hole.leaving.on) else { return Ok(0.0) };
+        let year_on = on.saturating_add(MONTHS_AHEAD.months());
+        let worn = wearing.disc.spec.worn_to(wearing.share_on(self.today, year_on));
+        let mut shelf: Vec<Disc> =
+            self.q.shelf.iter().filter(|d| self.carried.contains(&d.id)).cloned().collect();
+        shelf.push(Disc { id: AGED, spec: worn });
+        let each: Vec<Carried> = shelf.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
+        let bag = BagSpec { event_cap_g: self.q.bag.event_cap_g, ..BagSpec::of_everything() };
+        let q = Question { shelf: &shelf, bag: &bag, carried: &each, ..*self.q };
+        let ledger = Ledger::of(&q, &VERDICT, memo, work)?;
+        let stay = self.carried.iter().copied().filter(|id| *id != hole.disc_id);
+        let after: Vec<DiscId> = stay.chain([AGED]).collect();
+        let leaves = |ids: &[DiscId]| ledger.leaves(&ledger.columns(ids));
+        Ok(leaves(&after) - leaves(&self.carried))
     }
 
     fn hole_words(&self, hole: &PegHole) -> String {
@@ -165,7 +158,9 @@ impl Year<'_> {
             (Takes::Buy, Some(takes)) if hole.successor.ready_on > Some(self.today) => {
                 format!("No copy at home can take over; a fresh one takes {takes} of wearing in.{late}")
             }
-            (Takes::Buy, _) => "No copy at home can take over; a fresh one could at once.".into(),
+            (Takes::Buy, _) => {
+                format!("No copy at home can take over; a fresh one could, once you know it.{late}")
+            }
             _ => format!("No copy of the mould comes to {from}: another mould has to take over."),
         };
         format!("{leaves} {then}")
@@ -265,7 +260,5 @@ impl Year<'_> {
 /// Another mould is told of if no more than this part of a loss is left with it.
 const HELPS: f64 = 0.8;
 
-/// Identities of discs as they will be; no disc of the shelf, nor one to be bought, has one of these.
-fn aged_id(k: usize) -> DiscId {
-    DiscId(i64::MIN + k as i64)
-}
+/// Identity of a disc as it will be; no disc of the shelf, nor one to be bought, has it.
+const AGED: DiscId = DiscId(i64::MIN);

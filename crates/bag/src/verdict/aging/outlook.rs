@@ -165,10 +165,10 @@ pub struct Outlook {
     pub leaves_then_strokes: f64,
 }
 
-/// Looks a year ahead from `today`.
+/// Looks a year ahead from `today`; player and lines are within their ranges.
 ///
 /// # Errors
-/// [`BagError`] for a value outside its range, [`BagError::Stopped`] after `work` was stopped.
+/// [`BagError`] for a disc outside its ranges, [`BagError::Stopped`] after `work` was stopped.
 pub fn outlook(
     q: &Question,
     moulds: &[Mould],
@@ -176,8 +176,6 @@ pub fn outlook(
     memo: &Memo,
     work: &Work,
 ) -> Result<Outlook, BagError> {
-    q.player.validate()?;
-    q.lines.iter().try_for_each(|line| line.spec.validate())?;
     let ledger = Ledger::of(q, &VERDICT, memo, work)?;
     let carried = counted(q, &ledger);
     let year = Year::of(q, &ledger, &carried, today, |_| true)?;

@@ -49,12 +49,16 @@ impl Successor {
 }
 
 impl Year<'_> {
-    /// Other copies of a disc's mould that are at hand.
+    /// Other copies of a disc's mould that are at hand and that the event allows.
     fn copies_of<'s>(&'s self, disc: &'s Wearing<'_>) -> impl Iterator<Item = &'s Wearing<'s>> {
         let mould = mould_of(disc.disc);
         let used_for = disc.disc.spec.used_for;
+        let bag = self.q.bag;
         let other = move |w: &&Wearing| {
-            w.disc.id != disc.disc.id && w.disc.spec.used_for == used_for && mould_of(w.disc) == mould
+            bag.allows(&w.disc.spec)
+                && w.disc.id != disc.disc.id
+                && w.disc.spec.used_for == used_for
+                && mould_of(w.disc) == mould
         };
         self.all().iter().filter(other)
     }

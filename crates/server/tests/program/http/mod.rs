@@ -23,6 +23,11 @@ pub async fn behind(filled: bool, door: Door) -> impl Served {
     if filled {
         demo::fill(&mut store).unwrap();
     }
+    on(store, door).await
+}
+
+/// An application on a store.
+pub async fn on(store: Store, door: Door) -> impl Served {
     let app = web::Data::new(App::new(store).unwrap().at(vec!["http://192.168.1.7:4817/".into()]));
     test::init_service(HttpApp::new().configure(configure(app, web::Data::new(door)))).await
 }
