@@ -20,12 +20,12 @@ type Point = Copy['forecast']['points'][number]
 const plot = ref<HTMLElement | null>(null)
 const { width: wide } = useElementSize(plot)
 const width = computed(() => Math.max(240, wide.value))
-const HEIGHT = 128
-const TOP = 6
+const HEIGHT = 140
+const TOP = 20
 const FOOT = 18
 const LEFT = 6
 const RIGHT = 46
-const NAME_PX = 15
+const NAME_PX = 19
 
 const x = computed(() => scaleLinear([0, props.days.length - 1], [LEFT, width.value - RIGHT]))
 const y = computed(() => scaleLinear(reach(props.family), [HEIGHT - FOOT, TOP]))
@@ -55,7 +55,7 @@ const names = computed(() => {
   const wanted = props.family.copies.map((c) => y.value(at(c)?.finish_deg ?? 0))
   // A name stands above its line, not in it.
   const above = wanted.map((at) => at - 7)
-  return spread(above, NAME_PX, [TOP + 9, HEIGHT - FOOT - 3])
+  return spread(above, NAME_PX, [12, HEIGHT - FOOT - 3])
 })
 const headline = computed(() => {
   const name = (id: number) => props.family.copies.find((c) => c.disc_id === id)?.name ?? ''

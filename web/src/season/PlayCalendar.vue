@@ -81,7 +81,7 @@ const down = (k: number) => say(months.value.map((m, j) => (j > k ? { ...(months
             <td>
               <el-button
                 v-if="k < 11"
-                :aria-label="`The months after ${name} like it`"
+                :aria-label="`Same below ${name}`"
                 :data-test="`play-down-${k + 1}`"
                 @click="down(k)"
                 >Same below</el-button

@@ -189,7 +189,7 @@ const NOBODY = new Set<number>()
   display: block;
 }
 .views {
-  margin-bottom: 6px;
+  margin: 8px 0 6px;
 }
 .on {
   position: sticky;

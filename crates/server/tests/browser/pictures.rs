@@ -81,7 +81,7 @@ async fn pictures() {
         browser.picture(&shot("sizes")).await;
         browser.open("/season").await;
         browser.wait("[data-family='Lintel'] .course").await;
-        browser.slide("[data-test='year-step']", 8.0).await;
+        browser.slide("[data-test=\"year-step\"]", 8.0).await;
         browser.picture(&shot("season")).await;
         if all {
             for view in ["board", "lost", "play", "lean"] {

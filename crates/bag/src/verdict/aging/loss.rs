@@ -145,6 +145,10 @@ impl Year<'_> {
         let late =
             hole.begin_by.filter(|begin| *begin < self.today).map(|begin| span(days(begin, self.today)));
         let late = late.map_or(String::new(), |late| format!(" That is {late} late."));
+        let none = match self.q.bag.event_cap_g {
+            Some(_) => "No copy at home that the event allows",
+            None => "No copy at home",
+        };
         let then = match (hole.successor.takes, takes) {
             (Takes::Ready, _) => format!("{copy} is ready for {from} by then."),
             (Takes::MovesDown, Some(takes)) if hole.successor.ready_on > on => {
@@ -156,10 +160,10 @@ impl Year<'_> {
                 format!("{copy} takes {takes} of wearing in to come to {from}.{late}")
             }
             (Takes::Buy, Some(takes)) if hole.successor.ready_on > Some(self.today) => {
-                format!("No copy at home can take over; a fresh one takes {takes} of wearing in.{late}")
+                format!("{none} can take over; a fresh one takes {takes} of wearing in.{late}")
             }
             (Takes::Buy, _) => {
-                format!("No copy at home can take over; a fresh one could, once you know it.{late}")
+                format!("{none} can take over; a fresh one could, once you know it.{late}")
             }
             _ => format!("No copy of the mould comes to {from}: another mould has to take over."),
         };
