@@ -1,4 +1,4 @@
-//! Prints how long the builder takes on the demo shelf, and on one of twice its size. `cargo xtask bench` runs it.
+//! Prints how long the builder takes on the demo shelf, and on one of twice its size, and how long a look at the year ahead takes. `cargo xtask bench` runs it.
 
 use std::sync::Arc;
 use std::thread::{sleep, spawn};
@@ -9,6 +9,7 @@ use zinc_kite::demo;
 use zinc_kite::store::{BagId, Store};
 use zinc_kite_bag::plan::build::{Desk, Stock, Wishes, curve, prices, propose, schools, shopping, ties};
 use zinc_kite_bag::plan::choice::{Problem, solve};
+use zinc_kite_bag::plan::suppose::{Suppose, year_ahead};
 use zinc_kite_bag::verdict::work::Work;
 
 /// As long as the program itself searches.
@@ -38,9 +39,7 @@ fn twice(problem: &Problem) -> Problem {
 }
 
 fn main() -> anyhow::Result<()> {
-    let mut store = Store::in_memory()?;
-    demo::fill(&mut store)?;
-    let app = App::new(store)?;
+    let app = demo_app()?;
     let now = app.snapshot()?;
     let bag = app.bag(BagId(1))?;
     let moulds = app.store().moulds()?;
@@ -81,6 +80,12 @@ fn main() -> anyhow::Result<()> {
     timed("schools", || schools(&desk, &wishes, &work))?;
     let best = propose(&desk, &wishes, &bag.carried, &work)?;
     timed("three discs to look for, cold", || shopping(&stock, &best.discs, 3, &app.memo, &work))?;
+    ends_after("a search for near bags", |work| ties(&desk, &pegs, work).is_err())?;
+    year()
+}
+
+/// How soon something ends that is stopped a third of a second after it began.
+fn ends_after(what: &str, run: impl FnOnce(&Work) -> bool) -> anyhow::Result<()> {
     let stopped = Arc::new(Work::default());
     let stopper = stopped.clone();
     let stop = spawn(move || {
@@ -88,12 +93,39 @@ fn main() -> anyhow::Result<()> {
         stopper.stop();
         Instant::now()
     });
-    let answer = ties(&desk, &pegs, &stopped).is_err();
+    let was_stopped = run(&stopped);
     let ended = Instant::now();
     let told = stop.join().map_err(|_| anyhow::anyhow!("the stopper failed"))?;
-    println!(
-        "a search stopped ({answer}) ends after {:.1} ms",
-        ended.saturating_duration_since(told).as_secs_f64() * 1e3
-    );
+    let late = ended.saturating_duration_since(told).as_secs_f64() * 1e3;
+    println!("{what}, stopped ({was_stopped}), ends after {late:.1} ms");
     Ok(())
+}
+
+/// The year ahead, from nothing known.
+fn year() -> anyhow::Result<()> {
+    let app = demo_app()?;
+    let now = app.snapshot()?;
+    let bag = app.bag(BagId(1))?;
+    let moulds = app.store().moulds()?;
+    let stock = Stock { player: &now.player, shelf: &now.shelf, moulds: &moulds, lines: &now.lines };
+    let look = |suppose: &Suppose, work: &Work| {
+        year_ahead(&stock, (&bag.spec, &bag.carried), now.today, suppose, &app.memo, work)
+    };
+    ends_after("a look ahead", |work| look(&Suppose::default(), work).is_err())?;
+    let app = demo_app()?;
+    let look = |suppose: &Suppose| {
+        year_ahead(&stock, (&bag.spec, &bag.carried), now.today, suppose, &app.memo, &Work::default())
+    };
+    timed("year ahead of the demo bag, cold", || look(&Suppose::default()))?;
+    timed("the same again", || look(&Suppose::default()))?;
+    timed("with three times the play", || look(&Suppose { play: 3.0, ..Suppose::default() }))?;
+    let lost = bag.carried.iter().take(1).map(|c| c.disc_id).collect();
+    timed("with a disc lost", || look(&Suppose { lost, ..Suppose::default() }))?;
+    Ok(())
+}
+
+fn demo_app() -> anyhow::Result<App> {
+    let mut store = Store::in_memory()?;
+    demo::fill(&mut store)?;
+    Ok(App::new(store)?)
 }

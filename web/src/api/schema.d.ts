@@ -1837,8 +1837,10 @@ export interface components {
         };
         /** @description The copies of a mould. */
         Family: {
-            /** @description Its copies, the freshest first. */
+            /** @description Its copies, the freshest first: all that are carried, and of those at home the freshest. */
             copies: components["schemas"]["CopyAhead"][];
+            /** @description How many more there are at home. */
+            further: number;
             /** @description Name of the lane. */
             label: string;
             /** @description Maker. */

@@ -180,9 +180,13 @@ export function useBuilder(wishes: () => Wishes | undefined, wanted: (what: Buil
 
 /** The year ahead of the bag, under what is supposed. */
 export function useYear(suppose: MaybeRefOrGetter<Suppose>) {
-  return useAboutBag('year', suppose, (id, body: Suppose, signal) =>
+  const client = useQueryClient()
+  const query = useAboutBag('year', suppose, (id, body: Suppose, signal) =>
     take(api.POST('/api/bags/{id}/year', { params: { path: { id } }, body, signal })),
   )
+  /** Hangs up: the server stops looking. */
+  const stop = () => client.cancelQueries({ queryKey: ['year'] })
+  return { ...query, stop }
 }
 
 /** Wishes for a lean bag on some ground. */
@@ -295,6 +299,9 @@ function useProgress(what: string, busy: () => boolean, ask: () => Promise<Progr
 
 export const useSeasonProgress = (busy: () => boolean) =>
   useProgress('Judging the season', busy, () => take(api.GET('/api/season/progress')))
+
+export const useYearProgress = (busy: () => boolean) =>
+  useProgress('Looking ahead', busy, () => take(api.GET('/api/season/progress')))
 
 export const useBuilderProgress = (busy: () => boolean) =>
   useProgress('Putting it together', busy, () => take(api.GET('/api/build/progress')))

@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Suppose } from '@/api/client'
-import { useBag, useDiscs, useSeasonProgress, useSettled, useYear } from '@/api/useData'
+import { useBag, useDiscs, useSettled, useYear, useYearProgress } from '@/api/useData'
 import BoardLane from '@/bag/BoardLane.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { useSelection } from '@/common/stores/selection'
@@ -23,7 +23,14 @@ const selection = useSelection()
 const suppose = ref<Suppose>({ ...AS_IT_IS })
 const year = useYear(useSettled(() => suppose.value))
 const busy = computed(() => year.isFetching.value)
-const progress = useSeasonProgress(() => busy.value)
+const progress = useYearProgress(() => busy.value)
+const stopped = computed(
+  () =>
+    !busy.value &&
+    !year.error.value &&
+    bag.data.value !== undefined &&
+    (year.isPending.value || year.isPlaceholderData.value),
+)
 const now = computed(() => year.data.value)
 
 const view = useInQuery('view', ['year', 'board', 'lost', 'play', 'lean'])
@@ -87,7 +94,14 @@ const NOBODY = new Set<number>()
         >, under what is supposed</template
       >.
     </p>
-    <p v-if="busy" class="soft" role="status">{{ progress }}</p>
+    <p v-if="busy" class="status" role="status">
+      <span class="soft">{{ progress }}</span>
+      <el-button data-test="year-stop" @click="year.stop()">Stop</el-button>
+    </p>
+    <p v-else-if="stopped" class="status" role="status">
+      <span class="soft">Looking ahead was stopped.</span>
+      <el-button data-test="year-go" @click="year.refetch()">Go on</el-button>
+    </p>
     <el-radio-group v-model="view" class="views" aria-label="What to see" data-test="year-view">
       <el-radio-button v-for="(label, key) in VIEWS" :key="key" :value="key">{{ label }}</el-radio-button>
     </el-radio-group>
@@ -187,6 +201,11 @@ const NOBODY = new Set<number>()
 }
 :global(.with-panel .work) {
   display: block;
+}
+.status {
+  display: flex;
+  gap: 12px;
+  align-items: center;
 }
 .views {
   margin: 8px 0 6px;

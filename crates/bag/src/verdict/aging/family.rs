@@ -105,8 +105,10 @@ pub struct Family {
     pub supply: Supply,
     /// The pegs of its lane, the most stable first.
     pub zones: Vec<PegZone>,
-    /// Its copies, the freshest first.
+    /// Its copies, the freshest first: all that are carried, and of those at home the freshest.
     pub copies: Vec<CopyAhead>,
+    /// How many more there are at home.
+    pub further: usize,
     /// Which of them come to another peg within the year, in order.
     pub moves: Vec<Move>,
     /// How long they last, for a mould that is hard to have again.
@@ -115,6 +117,8 @@ pub struct Family {
     pub water: WaterCopy,
 }
 
+/// More copies of a mould are not told of one by one.
+const MOST_COPIES: usize = 12;
 /// Years for which a mould that is hard to have again should be owned. Own judgement.
 const RESERVE_YEARS: f64 = 5.0;
 /// What a degree of finish further from the usual copy counts for against strokes, when one is taken over water. Own judgement.
@@ -153,9 +157,17 @@ fn family(year: &Year, moulds: &[Mould], days: &[Date], lost: &[IfLost], copies:
         PegZone { peg: *peg, label: peg.label(), least_deg, most_deg }
     };
     let supply = moulds.iter().find(|m| m.spec.is_of(spec)).map_or(Supply::Ready, |m| m.spec.supply);
-    let mut moves: Vec<Move> = copies.iter().flat_map(|w| moves(year, w)).collect();
+    // The freshest at home, as far as the carried ones leave room.
+    let mut room = MOST_COPIES.saturating_sub(copies.iter().filter(|w| w.is_carried).count());
+    let mut has_room = || {
+        let had = room > 0;
+        room = room.saturating_sub(1);
+        had
+    };
+    let told: Vec<&&Wearing> = copies.iter().filter(|w| w.is_carried || has_room()).collect();
+    let mut moves: Vec<Move> = told.iter().flat_map(|w| moves(year, w)).collect();
     moves.sort_by_key(|m| m.on);
-    let copy = |w: &&Wearing| CopyAhead {
+    let copy = |w: &&&Wearing| CopyAhead {
         disc_id: w.disc.id,
         name: w.disc.spec.name.clone(),
         colour: w.disc.spec.colour.clone(),
@@ -174,7 +186,8 @@ fn family(year: &Year, moulds: &[Mould], days: &[Date], lost: &[IfLost], copies:
         label: slot.label(),
         supply,
         zones: Peg::of_school(school).iter().map(zone).collect(),
-        copies: copies.iter().map(copy).collect(),
+        copies: told.iter().map(copy).collect(),
+        further: copies.len() - told.len(),
         moves,
         reserve: (supply != Supply::Ready).then(|| reserve(year, supply, copies)).flatten(),
         water: water(copies, supply, lost),

@@ -184,7 +184,11 @@ pub fn outlook(
     year.price(&mut holes, memo, work)?;
     holes.sort_by(|a, b| b.strokes.total_cmp(&a.strokes));
     let lost = year.if_lost(&ledger);
-    let boards = days.iter().map(|on| board_of(&year, *on)).collect::<Result<Vec<_>, _>>()?;
+    let on_day = |on: &Date| match work.is_stopped() {
+        true => Err(BagError::Stopped),
+        false => board_of(&year, *on),
+    };
+    let boards = days.iter().map(on_day).collect::<Result<Vec<_>, _>>()?;
     Ok(Outlook {
         today,
         families: families(&year, moulds, &days, &lost),
