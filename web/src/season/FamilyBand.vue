@@ -100,6 +100,7 @@ function pointed(event: PointerEvent) {
             >
           </button>
         </li>
+        <li v-if="family.further" class="soft">and {{ family.further }} more at home</li>
       </ul>
     </div>
     <div ref="plot" class="plot" @pointerdown="pointed" @pointermove="pointed">

@@ -297,6 +297,22 @@ fn prop_the_same_on_one_thread_and_stopped_at_once() {
     assert_eq!(stopped.err(), Some(BagError::Stopped));
 }
 
+#[test]
+fn prop_of_many_copies_the_carried_and_the_freshest_are_told() {
+    let mut shelf = shelf();
+    for k in 0..30 {
+        let share = 0.02 * f64::from(k);
+        let like = copy(&format!("Lintel {k}"), "Lintel", (5.0, 4.0, -1.0, 1.0), Plastic::MidGrade, share);
+        shelf.push(Disc { id: DiscId(100 + i64::from(k)), spec: like });
+    }
+    let outlook = as_it_is(&case_of(steady(1.0, 30.0, Terrain::Open), shelf));
+    let family = outlook.families.iter().find(|f| f.mould == "Lintel").unwrap();
+    assert_eq!((family.copies.len(), family.further), (12, 21));
+    assert_eq!(family.copies.iter().filter(|c| c.is_carried).count(), 2);
+    let at_home: Vec<f64> = family.copies.iter().filter(|c| !c.is_carried).map(|c| c.wear_share).collect();
+    assert!(at_home.iter().all(|share| *share < 0.19), "{at_home:?}");
+}
+
 /// A copy of the Lintel among the carried, the one at home taken away.
 fn without_the_new_one() -> Case {
     let mut shelf = shelf();
