@@ -25,6 +25,24 @@ pub fn cargo(arguments: &[&str]) -> Result<()> {
     run(option_env!("CARGO").unwrap_or("cargo"), arguments)
 }
 
+/// Cargo with clippy in the place of the compiler for what is our own: one build is checked and can be run, where `cargo clippy`
+/// looks at everything once and the compiler once more. What it warns of is an error.
+pub fn linting_cargo(arguments: &[&str]) -> Result<()> {
+    let sysroot = Command::new("rustc").args(["--print", "sysroot"]).output()?;
+    let clippy = Path::new(String::from_utf8(sysroot.stdout)?.trim()).join("bin/clippy-driver");
+    if !clippy.exists() {
+        bail!("clippy is missing: `rustup component add clippy`");
+    }
+    // Arguments as `cargo clippy` hands them on.
+    let strict = "-D__CLIPPY_HACKERY__warnings__CLIPPY_HACKERY__";
+    let status = Command::new(option_env!("CARGO").unwrap_or("cargo"))
+        .args(arguments)
+        .envs([("RUSTC_WORKSPACE_WRAPPER", clippy.as_os_str()), ("CLIPPY_ARGS", strict.as_ref())])
+        .current_dir(root())
+        .status()?;
+    if status.success() { Ok(()) } else { bail!("cargo {} ended with {status}", arguments.join(" ")) }
+}
+
 fn npm(arguments: &[&str]) -> Result<()> {
     let mut all = vec!["--prefix", "web"];
     all.extend(arguments);
