@@ -244,6 +244,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["try_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/lines/{key}": {
         parameters: {
             query?: never;
@@ -1773,6 +1789,13 @@ export interface components {
         Done: {
             /** @description To how many. */
             discs: number;
+        };
+        /** @description A line that is being drawn, and the day it is tried on. */
+        Draft: {
+            /** @description The day. */
+            day?: components["schemas"]["Conditions"];
+            /** @description The line; it may still be without a name. */
+            line: components["schemas"]["LineSpec"];
         };
         /**
          * @description What a file is taken to be written in.
@@ -5096,6 +5119,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LeanWishes"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description The best of the bag on a line that is nowhere kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineSheet"];
                 };
             };
             default: {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { useManualRefHistory } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import {
   api,
@@ -20,7 +21,9 @@ import ProblemNote from '@/common/ProblemNote.vue'
 import { useSaving } from '@/api/saving'
 import { ifMatch, useActions, useUnits } from '@/api/useData'
 import { SLOTS } from '@/common/disc'
+import DrawnLine from '@/lines/DrawnLine.vue'
 import { FOOTINGS, GROUNDS, LANDINGS, STYLES } from '@/lines/line'
+import { withMoreGates, hasRoomForGates } from '@/lines/plan'
 import { type Quantity, unit } from '@/common/units'
 
 const props = defineProps<{ line: LineVerdict['line'] | null }>()
@@ -97,17 +100,12 @@ function setStyle(style: Style) {
   spec.value = { ...spec.value, ...part, style }
 }
 
-function addGate() {
-  if (!spec.value) return
-  const half = Math.max(2, 0.05 * spec.value.distance_m)
-  gates.value.push({
-    at_m: Math.round(0.6 * spec.value.distance_m),
-    left_edge_m: half,
-    right_edge_m: -half,
-    ceiling_m: null,
-    floor_m: null,
-  })
-}
+/** What was drawn, step by step, to be taken back. */
+const drawing = useManualRefHistory(spec, { clone: (line) => line && copy(line) })
+watch(
+  () => spec.value === undefined,
+  () => drawing.clear(),
+)
 
 function saved(done: boolean) {
   problem.value = saving.problem.value
@@ -150,207 +148,243 @@ async function remove() {
   <el-dialog
     v-model="open"
     :title="line ? `Edit ${line.name}` : 'Add a line'"
-    width="680px"
+    width="min(1120px, 98vw)"
     top="4vh"
     :before-close="guard"
     :close-on-click-modal="false"
   >
     <ProblemNote v-if="!spec && usual.error.value" :error="usual.error.value" @retry="usual.refetch()" />
     <ProblemNote v-if="!spec && stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
-    <form v-if="spec" @submit.prevent="save">
-      <div class="grid">
-        <label class="wide" data-needed>
-          <span>Name</span><el-input v-model="spec.name" name="name" maxlength="80" data-test="line-name" />
-        </label>
-        <label class="wide">
-          <span>What the shot is, in a sentence</span>
-          <el-input v-model="spec.meaning" name="meaning" maxlength="200" data-test="line-meaning" />
-        </label>
-        <label>
-          <span>Slot</span>
-          <el-select v-model="spec.slot">
-            <el-option v-for="(label, value) in SLOTS" :key="value" :value="value" :label="label" />
-          </el-select>
-        </label>
-        <label>
-          <span>Style</span>
-          <el-select :model-value="spec.style" data-test="line-style" @update:model-value="setStyle">
-            <el-option v-for="(label, value) in STYLES" :key="value" :value="value" :label="label" />
-          </el-select>
-        </label>
-        <label
-          v-for="f in [
-            { key: 'distance_m', label: 'Distance' },
-            { key: 'zone_length_m', label: 'Zone length' },
-            { key: 'zone_width_m', label: 'Zone width' },
-          ] as const"
-          :key="f.key"
-        >
-          <span>{{ f.label }}, {{ symbol('distance') }}</span>
-          <el-input-number
-            :model-value="get(spec[f.key], 'distance')"
-            :min="1"
-            controls-position="right"
-            :data-test="`line-${f.key}`"
-            @update:model-value="spec[f.key] = toSi($event, 'distance') ?? spec[f.key]"
-          />
-        </label>
-        <label>
-          <span>Roof, {{ symbol('distance') }}</span>
-          <el-input-number
-            :model-value="get(spec.ceiling_m, 'distance')"
-            placeholder="none"
-            controls-position="right"
-            @update:model-value="spec.ceiling_m = toSi($event, 'distance')"
-          />
-        </label>
-        <label>
-          <span>Tailwind, {{ symbol('speed') }}</span>
-          <el-input-number
-            :model-value="get(spec.along_m_s, 'speed')"
-            controls-position="right"
-            @update:model-value="spec.along_m_s = toSi($event, 'speed') ?? 0"
-          />
-        </label>
-        <label>
-          <span>Wind to the left, {{ symbol('speed') }}</span>
-          <el-input-number
-            :model-value="get(spec.left_m_s, 'speed')"
-            controls-position="right"
-            @update:model-value="spec.left_m_s = toSi($event, 'speed') ?? 0"
-          />
-        </label>
-        <label>
-          <span>Kept off the wind, %</span>
-          <el-input-number
-            :model-value="Math.round(100 * (spec.lee ?? 0))"
-            :min="0"
-            :max="95"
-            :step="5"
-            controls-position="right"
-            data-test="line-lee"
-            @update:model-value="spec.lee = ($event ?? 0) / 100"
-          />
-        </label>
-        <label>
-          <span>Ground</span>
-          <el-select v-model="spec.ground" data-test="line-ground">
-            <el-option v-for="(label, value) in GROUNDS" :key="value" :value="value" :label="label" />
-          </el-select>
-        </label>
-        <label>
-          <span>Landing</span>
-          <el-select v-model="spec.landing">
-            <el-option v-for="(label, value) in LANDINGS" :key="value" :value="value" :label="label" />
-          </el-select>
-        </label>
-        <label>
-          <span>Stance</span>
-          <el-select v-model="spec.footing">
-            <el-option v-for="(label, value) in FOOTINGS" :key="value" :value="value" :label="label" />
-          </el-select>
-        </label>
-        <label
-          v-for="f in [
-            { key: 'hyzer_min_deg', label: 'Least hyzer, °' },
-            { key: 'hyzer_max_deg', label: 'Most hyzer, °' },
-            { key: 'launch_min_deg', label: 'Least launch, °' },
-            { key: 'launch_max_deg', label: 'Most launch, °' },
-          ] as const"
-          :key="f.key"
-        >
-          <span>{{ f.label }}</span><el-input-number v-model="spec[f.key]" controls-position="right" />
-        </label>
-        <label>
-          <span>Fastest disc</span>
-          <el-input-number
-            v-model="spec.fastest_speed"
-            :min="1"
-            :max="15"
-            :step="0.5"
-            placeholder="any"
-            controls-position="right"
-          />
-        </label>
-        <label>
-          <span>How often a round</span>
-          <el-input-number
-            v-model="spec.weight"
-            :min="0.1"
-            :max="10"
-            :step="0.1"
-            controls-position="right"
-            data-test="line-weight"
-          />
-        </label>
-        <label>
-          <span>A miss costs, strokes</span>
-          <el-input-number
-            v-model="spec.miss_strokes"
-            :min="0"
-            :max="3"
-            :step="0.1"
-            placeholder="usual"
-            controls-position="right"
-            data-test="line-miss"
-          />
-        </label>
-        <label>
-          <span>No far end: the farther the better</span>
-          <el-switch v-model="spec.open_ended" data-test="line-open" />
-        </label>
-      </div>
-      <fieldset>
-        <legend>Gates the disc must pass, {{ symbol('distance') }}; left positive, right negative</legend>
-        <div v-for="(gate, k) in gates" :key="k" class="gate">
-          <label
-            v-for="f in [
-              { key: 'at_m', label: 'at' },
-              { key: 'left_edge_m', label: 'left edge' },
-              { key: 'right_edge_m', label: 'right edge' },
-            ] as const"
-            :key="f.key"
-          >
-            <span>{{ f.label }}</span>
-            <el-input-number
-              :model-value="get(gate[f.key], 'distance')"
-              :controls="false"
-              @update:model-value="gate[f.key] = toSi($event, 'distance') ?? gate[f.key]"
-            />
+    <form v-if="spec" class="desk" @submit.prevent="save">
+      <DrawnLine
+        v-model="spec"
+        :can-undo="drawing.canUndo.value"
+        @settled="drawing.commit()"
+        @undo="drawing.undo()"
+      />
+      <div>
+        <div class="grid">
+          <label class="wide" data-needed>
+            <span>Name</span><el-input v-model="spec.name" name="name" maxlength="80" data-test="line-name" />
+          </label>
+          <label class="wide">
+            <span>What the shot is, in a sentence</span>
+            <el-input v-model="spec.meaning" name="meaning" maxlength="200" data-test="line-meaning" />
+          </label>
+          <label>
+            <span>Slot</span>
+            <el-select v-model="spec.slot">
+              <el-option v-for="(label, value) in SLOTS" :key="value" :value="value" :label="label" />
+            </el-select>
+          </label>
+          <label>
+            <span>Style</span>
+            <el-select :model-value="spec.style" data-test="line-style" @update:model-value="setStyle">
+              <el-option v-for="(label, value) in STYLES" :key="value" :value="value" :label="label" />
+            </el-select>
           </label>
           <label
             v-for="f in [
-              { key: 'floor_m', label: 'clear' },
-              { key: 'ceiling_m', label: 'stay under' },
+              { key: 'distance_m', label: 'Distance' },
+              { key: 'zone_length_m', label: 'Zone length' },
+              { key: 'zone_width_m', label: 'Zone width' },
             ] as const"
             :key="f.key"
           >
-            <span>{{ f.label }}</span>
+            <span>{{ f.label }}, {{ symbol('distance') }}</span>
             <el-input-number
-              :model-value="get(gate[f.key], 'distance')"
-              :controls="false"
-              placeholder="–"
-              @update:model-value="gate[f.key] = toSi($event, 'distance')"
+              :model-value="get(spec[f.key], 'distance')"
+              :min="1"
+              controls-position="right"
+              :data-test="`line-${f.key}`"
+              @update:model-value="spec[f.key] = toSi($event, 'distance') ?? spec[f.key]"
             />
           </label>
-          <el-button @click="gates.splice(k, 1)">Remove</el-button>
         </div>
-        <el-button :disabled="gates.length >= 4" @click="addGate">Add a gate</el-button>
-      </fieldset>
-      <FormProblem :problem="problem" />
-      <ClashNote :clashes="clashes" @settle="settle" />
-      <div class="acts">
-        <el-button v-if="line && !line.generated" class="left" @click="remove">
-          {{ line.key.startsWith('own-') ? 'Delete' : 'Back to how it came' }}
-        </el-button>
-        <el-button @click="close">Cancel</el-button>
-        <el-button type="primary" native-type="submit" :loading="busy" data-test="line-save">Save</el-button>
+        <details data-test="line-figures">
+          <summary>Wind, ground, stance, release, what it is worth</summary>
+          <div class="grid">
+            <label>
+              <span>Roof, {{ symbol('distance') }}</span>
+              <el-input-number
+                :model-value="get(spec.ceiling_m, 'distance')"
+                placeholder="none"
+                controls-position="right"
+                @update:model-value="spec.ceiling_m = toSi($event, 'distance')"
+              />
+            </label>
+            <label>
+              <span>Tailwind, {{ symbol('speed') }}</span>
+              <el-input-number
+                :model-value="get(spec.along_m_s, 'speed')"
+                controls-position="right"
+                @update:model-value="spec.along_m_s = toSi($event, 'speed') ?? 0"
+              />
+            </label>
+            <label>
+              <span>Wind to the left, {{ symbol('speed') }}</span>
+              <el-input-number
+                :model-value="get(spec.left_m_s, 'speed')"
+                controls-position="right"
+                @update:model-value="spec.left_m_s = toSi($event, 'speed') ?? 0"
+              />
+            </label>
+            <label>
+              <span>Kept off the wind, %</span>
+              <el-input-number
+                :model-value="Math.round(100 * (spec.lee ?? 0))"
+                :min="0"
+                :max="95"
+                :step="5"
+                controls-position="right"
+                data-test="line-lee"
+                @update:model-value="spec.lee = ($event ?? 0) / 100"
+              />
+            </label>
+            <label>
+              <span>Ground</span>
+              <el-select v-model="spec.ground" data-test="line-ground">
+                <el-option v-for="(label, value) in GROUNDS" :key="value" :value="value" :label="label" />
+              </el-select>
+            </label>
+            <label>
+              <span>Landing</span>
+              <el-select v-model="spec.landing">
+                <el-option v-for="(label, value) in LANDINGS" :key="value" :value="value" :label="label" />
+              </el-select>
+            </label>
+            <label>
+              <span>Stance</span>
+              <el-select v-model="spec.footing">
+                <el-option v-for="(label, value) in FOOTINGS" :key="value" :value="value" :label="label" />
+              </el-select>
+            </label>
+            <label
+              v-for="f in [
+                { key: 'hyzer_min_deg', label: 'Least hyzer, °' },
+                { key: 'hyzer_max_deg', label: 'Most hyzer, °' },
+                { key: 'launch_min_deg', label: 'Least launch, °' },
+                { key: 'launch_max_deg', label: 'Most launch, °' },
+              ] as const"
+              :key="f.key"
+            >
+              <span>{{ f.label }}</span><el-input-number v-model="spec[f.key]" controls-position="right" />
+            </label>
+            <label>
+              <span>Fastest disc</span>
+              <el-input-number
+                v-model="spec.fastest_speed"
+                :min="1"
+                :max="15"
+                :step="0.5"
+                placeholder="any"
+                controls-position="right"
+              />
+            </label>
+            <label>
+              <span>How often a round</span>
+              <el-input-number
+                v-model="spec.weight"
+                :min="0.1"
+                :max="10"
+                :step="0.1"
+                controls-position="right"
+                data-test="line-weight"
+              />
+            </label>
+            <label>
+              <span>A miss costs, strokes</span>
+              <el-input-number
+                v-model="spec.miss_strokes"
+                :min="0"
+                :max="3"
+                :step="0.1"
+                placeholder="usual"
+                controls-position="right"
+                data-test="line-miss"
+              />
+            </label>
+            <label>
+              <span>No far end: the farther the better</span>
+              <el-switch v-model="spec.open_ended" data-test="line-open" />
+            </label>
+          </div>
+        </details>
+        <details data-test="line-gates">
+          <summary>Gates in figures</summary>
+          <fieldset>
+            <legend>Gates the disc must pass, {{ symbol('distance') }}; left positive, right negative</legend>
+            <div v-for="(gate, k) in gates" :key="k" class="gate">
+              <label
+                v-for="f in [
+                  { key: 'at_m', label: 'at' },
+                  { key: 'left_edge_m', label: 'left edge' },
+                  { key: 'right_edge_m', label: 'right edge' },
+                ] as const"
+                :key="f.key"
+              >
+                <span>{{ f.label }}</span>
+                <el-input-number
+                  :model-value="get(gate[f.key], 'distance')"
+                  :controls="false"
+                  @update:model-value="gate[f.key] = toSi($event, 'distance') ?? gate[f.key]"
+                />
+              </label>
+              <label
+                v-for="f in [
+                  { key: 'floor_m', label: 'clear' },
+                  { key: 'ceiling_m', label: 'stay under' },
+                ] as const"
+                :key="f.key"
+              >
+                <span>{{ f.label }}</span>
+                <el-input-number
+                  :model-value="get(gate[f.key], 'distance')"
+                  :controls="false"
+                  placeholder="–"
+                  @update:model-value="gate[f.key] = toSi($event, 'distance')"
+                />
+              </label>
+              <el-button @click="gates.splice(k, 1)">Remove</el-button>
+            </div>
+            <el-button :disabled="!hasRoomForGates(spec)" @click="spec = withMoreGates(spec)"
+              >Add a gate</el-button
+            >
+          </fieldset>
+        </details>
+        <FormProblem :problem="problem" />
+        <ClashNote :clashes="clashes" @settle="settle" />
+        <div class="acts">
+          <el-button v-if="line && !line.generated" class="left" @click="remove">
+            {{ line.key.startsWith('own-') ? 'Delete' : 'Back to how it came' }}
+          </el-button>
+          <el-button @click="close">Cancel</el-button>
+          <el-button type="primary" native-type="submit" :loading="busy" data-test="line-save"
+            >Save</el-button
+          >
+        </div>
       </div>
     </form>
   </el-dialog>
 </template>
 
 <style scoped>
+.desk {
+  display: grid;
+  grid-template-columns: minmax(0, 390px) minmax(0, 1fr);
+  gap: 18px;
+  align-items: start;
+}
+summary {
+  min-height: 40px;
+  line-height: 40px;
+  cursor: pointer;
+}
+@media (max-width: 900px) {
+  .desk {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .grid {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(138px, 1fr));

@@ -81,7 +81,9 @@ function best(v: LineVerdict, line: SeasonLine | undefined) {
             >
               open
             </button>
-            <button type="button" class="link" @click="emit('edit', v.line)">edit</button>
+            <button type="button" class="link" data-test="edit-line" @click="emit('edit', v.line)">
+              edit
+            </button>
             <span v-if="v.line.spared" class="soft">you throw no {{ STYLES[v.line.style] }}</span>
             <button v-else type="button" class="link switch" @click="emit('toggle', v.line)">
               {{ v.line.enabled ? 'switch off' : 'switch on' }}

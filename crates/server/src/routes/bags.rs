@@ -17,12 +17,12 @@ use zinc_kite_bag::verdict::ghost::{Ghosts, Preview, ghosts, preview};
 use zinc_kite_bag::verdict::ladder::{Ladder, ladders};
 use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
-use zinc_kite_bag::verdict::standing::PuttersApart;
 use zinc_kite_bag::verdict::table::Table;
 use zinc_kite_bag::verdict::walk::Walk;
 use zinc_kite_bag::verdict::work::Progress;
 
 use super::day::Day;
+use super::lines::in_hand;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, StopWhenDropped, off_thread};
@@ -338,10 +338,7 @@ pub(super) async fn line(
         let bag = app.bag(id)?;
         let line = named(&now.lines, &key)?;
         let also = beside.disc_id.map(|id| app.store().disc(id)).transpose()?;
-        let apart = PuttersApart::on(&now.shelf);
-        let carried = |d: &&Disc| bag.spec.allows(&d.spec) && bag.carried.iter().any(|c| c.disc_id == d.id);
-        let asked = |d: &&Disc| apart.answers(d, line.spec.style);
-        let discs: Vec<&Disc> = now.shelf.iter().filter(carried).filter(asked).collect();
+        let discs = in_hand(&bag, &now.shelf, line.spec.style);
         let open = || line_sheet(&now.player, &day.conditions(), &discs, also.as_ref(), line, &app.memo);
         Ok(Json(app.quickly(open)?))
     })

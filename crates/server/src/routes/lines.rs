@@ -3,17 +3,22 @@
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use utoipa::ToSchema;
+use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::within;
 use zinc_kite_bag::need::line::{Line, LineSpec};
+use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
+use zinc_kite_bag::verdict::opened::{LineSheet, line_sheet};
+use zinc_kite_bag::verdict::standing::PuttersApart;
 
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::store::{LineSetting, Store};
+use crate::store::{Bag, BagId, LineSetting, Store};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
@@ -24,7 +29,8 @@ pub(super) fn configure(config: &mut ServiceConfig) {
             "GET, PUT, DELETE",
             [get().to(show), put().to(save), delete().to(remove)],
         ))
-        .service(resource("/api/lines/{key}/setting", "PUT", [put().to(set)]));
+        .service(resource("/api/lines/{key}/setting", "PUT", [put().to(set)]))
+        .service(resource("/api/bags/{id}/line", "POST", [post().to(tried)]));
 }
 
 /// A line as it stands.
@@ -114,6 +120,46 @@ pub(super) async fn save(
     })
     .await?;
     Ok(answered(line))
+}
+
+/// A line that is being drawn, and the day it is tried on.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct Draft {
+    /// The line; it may still be without a name.
+    line: LineSpec,
+    /// The day.
+    #[serde(default)]
+    day: Conditions,
+}
+
+#[utoipa::path(post, path = "/api/bags/{id}/line", operation_id = "try_line", params(("id" = i64, Path)), request_body = Draft, responses(
+    (status = 200, description = "The best of the bag on a line that is nowhere kept", body = LineSheet), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn tried(
+    app: Data<App>,
+    id: Path<BagId>,
+    draft: Json<Draft>,
+) -> Result<Json<LineSheet>, ApiError> {
+    off_thread(&app, move |app| {
+        let Draft { mut line, day } = draft.into_inner();
+        if line.name.trim().is_empty() {
+            line.name = "draft".into();
+        }
+        let (player, shelf, bag) = {
+            let store = app.store();
+            (store.player()?.unwrap_or_default(), store.discs()?, store.bag(*id)?)
+        };
+        let discs = in_hand(&bag, &shelf, line.style);
+        let line = Line { key: "draft".into(), generated: false, enabled: true, spared: false, spec: line };
+        Ok(Json(app.quickly(|| line_sheet(&player, &day, &discs, None, &line, &app.memo))?))
+    })
+    .await
+}
+
+/// Carried discs that are thrown in a style and that the event allows.
+pub(super) fn in_hand<'a>(bag: &Bag, shelf: &'a [Disc], style: Style) -> Vec<&'a Disc> {
+    let apart = PuttersApart::on(shelf);
+    let carried = |d: &&Disc| bag.spec.allows(&d.spec) && bag.carried.iter().any(|c| c.disc_id == d.id);
+    shelf.iter().filter(carried).filter(|d| apart.answers(d, style)).collect()
 }
 
 #[utoipa::path(delete, path = "/api/lines/{key}", operation_id = "delete_line", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("key" = String, Path)),

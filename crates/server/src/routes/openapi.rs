@@ -76,6 +76,7 @@ use crate::error::{ApiError, Problem};
         lines::save,
         lines::remove,
         lines::set,
+        lines::tried,
         guard::session,
         guard::enter,
         guard::leave,

@@ -8,41 +8,11 @@ const TAB: &str = "\u{e004}";
 const ENTER: &str = "\u{e007}";
 const ESCAPE: &str = "\u{e00c}";
 
-/// Middle of an element, px from the corner of the window.
-async fn middle(b: &Browser, css: &str) -> (f64, f64) {
-    b.wait(css).await;
-    let r = b
-        .eval(&format!(
-            "const r = document.querySelector(`{css}`).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]"
-        ))
-        .await;
-    (r[0].as_f64().unwrap(), r[1].as_f64().unwrap())
-}
-
 /// The first disc of the shelf strip: its number and its name.
 async fn first_chip(b: &Browser) -> (i64, String) {
     b.until("strokes are known", "document.querySelector('.chip b')").await;
     let chip = b.eval("const c = document.querySelector('[data-chip]'); return [Number(c.dataset.chip), c.querySelector('span').innerText]").await;
     (chip[0].as_i64().unwrap(), chip[1].as_str().unwrap().to_owned())
-}
-
-/// One thing that a mouse does. By DevTools, since WebDriver holds a place of the page against the size of the real window.
-async fn mouse(b: &Browser, kind: &str, (x, y): (f64, f64)) {
-    let held = if kind == "mouseMoved" { 1 } else { 0 };
-    let event = json!({ "type": kind, "x": x, "y": y, "button": "left", "buttons": held, "clickCount": 1 });
-    b.devtools("Input.dispatchMouseEvent", event).await;
-}
-
-/// Drags from one place to another, and lets go only if that is asked.
-async fn drag(b: &Browser, from: (f64, f64), to: (f64, f64), let_go: bool) {
-    mouse(b, "mousePressed", from).await;
-    for k in 1..=5 {
-        let part = f64::from(k) / 5.0;
-        mouse(b, "mouseMoved", (from.0 + part * (to.0 - from.0), from.1 + part * (to.1 - from.1))).await;
-    }
-    if let_go {
-        mouse(b, "mouseReleased", to).await;
-    }
 }
 
 fn is_on_board(id: i64) -> String {
@@ -54,9 +24,9 @@ async fn a_disc_is_dragged_in_and_out_by_mouse() {
     let b = Browser::demo().await;
     b.open("/").await;
     let (id, name) = first_chip(&b).await;
-    let chip = middle(&b, "[data-chip]").await;
-    let board = middle(&b, "[data-slot='putter'] .track").await;
-    drag(&b, chip, board, false).await;
+    let chip = b.middle("[data-chip]").await;
+    let board = b.middle("[data-slot='putter'] .track").await;
+    b.drag(chip, board, false).await;
     b.until(
         "told before it is dropped",
         "document.querySelector(\"[data-test='held']\")?.innerText.includes('Let go to carry it.')",
@@ -69,20 +39,20 @@ async fn a_disc_is_dragged_in_and_out_by_mouse() {
         b.eval(&format!("return {}", is_on_board(id))).await.is_null(),
         "nothing moves before it is dropped"
     );
-    mouse(&b, "mouseReleased", board).await;
+    b.mouse("mouseReleased", board).await;
     b.until("it is on the board", &is_on_board(id)).await;
     let shown = b.eval("return location.search").await;
     assert_eq!(shown, "", "a drag is no click: nothing is opened");
 
     // Off the board again, to the top of the page.
-    let puck = middle(&b, &format!("[data-disc='{id}'] svg")).await;
-    drag(&b, puck, (600.0, 120.0), true).await;
+    let puck = b.middle(&format!("[data-disc='{id}'] svg")).await;
+    b.drag(puck, (600.0, 120.0), true).await;
     b.until("it is benched", &format!("!{}", is_on_board(id))).await;
 
     // Dropped beside the board it stays where it is.
     b.until("it is back on the strip", &format!("document.querySelector('[data-chip=\"{id}\"]')")).await;
-    let chip = middle(&b, &format!("[data-chip='{id}']")).await;
-    drag(&b, chip, (600.0, 120.0), true).await;
+    let chip = b.middle(&format!("[data-chip='{id}']")).await;
+    b.drag(chip, (600.0, 120.0), true).await;
     assert!(b.eval(&format!("return {}", is_on_board(id))).await.is_null());
     b.close().await;
 }
@@ -134,12 +104,12 @@ async fn a_finger_that_rests_picks_a_disc_up() {
         390,
         "nothing sticks out at the side"
     );
-    let (x, y) = middle(&b, "[data-chip]").await;
+    let (x, y) = b.middle("[data-chip]").await;
     b.devtools("Emulation.setTouchEmulationEnabled", json!({ "enabled": true })).await;
     let touch = |kind: &str, points: Value| json!({ "type": kind, "touchPoints": points });
     b.devtools("Input.dispatchTouchEvent", touch("touchStart", json!([{ "x": x, "y": y }]))).await;
     b.until("picked up", "document.querySelector(\"[data-test='held']\")").await;
-    let (to_x, to_y) = middle(&b, "[data-slot='fairway'] .track").await;
+    let (to_x, to_y) = b.middle("[data-slot='fairway'] .track").await;
     for k in 1..=6 {
         let part = f64::from(k) / 6.0;
         let point = json!([{ "x": x + part * (to_x - x), "y": y + part * (to_y - y) }]);

@@ -214,6 +214,38 @@ impl Browser {
         self.eval(&script).await;
     }
 
+    /// Middle of an element, px from the corner of the window.
+    pub async fn middle(&self, css: &str) -> (f64, f64) {
+        self.wait(css).await;
+        let r = self
+            .eval(&format!(
+                "const r = document.querySelector(`{css}`).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]"
+            ))
+            .await;
+        (r[0].as_f64().unwrap(), r[1].as_f64().unwrap())
+    }
+
+    /// One thing that a mouse does. By DevTools, since WebDriver holds a place of the page against the size of the real window.
+    pub async fn mouse(&self, kind: &str, (x, y): (f64, f64)) {
+        let held = if kind == "mouseMoved" { 1 } else { 0 };
+        let event =
+            json!({ "type": kind, "x": x, "y": y, "button": "left", "buttons": held, "clickCount": 1 });
+        self.devtools("Input.dispatchMouseEvent", event).await;
+    }
+
+    /// Drags from one place to another, and lets go only if that is asked.
+    pub async fn drag(&self, from: (f64, f64), to: (f64, f64), let_go: bool) {
+        self.mouse("mousePressed", from).await;
+        for k in 1..=5 {
+            let part = f64::from(k) / 5.0;
+            self.mouse("mouseMoved", (from.0 + part * (to.0 - from.0), from.1 + part * (to.1 - from.1)))
+                .await;
+        }
+        if let_go {
+            self.mouse("mouseReleased", to).await;
+        }
+    }
+
     pub async fn key(&self, key: &str) {
         let element = self.client.active_element().await.unwrap();
         element.send_keys(key).await.unwrap();

@@ -7,6 +7,7 @@ mod board;
 mod build;
 mod data;
 mod dial;
+mod drawn;
 mod forms;
 mod harness;
 mod phone;

@@ -62,7 +62,7 @@ async fn the_year_is_seen_by_month_and_what_if() {
     // What is lost is told with what is ready.
     b.open("/season?view=lost").await;
     let lost = b.text("[data-test='lost']").await;
-    assert!(lost.contains("Soffit glow is ready"), "{lost}");
+    assert!(lost.contains("Soffit glow is ready; with it"), "{lost}");
     let link = "return document.querySelector(\"[data-test='year-ics']\").getAttribute('href')";
     assert_eq!(b.eval(link).await, "/api/bags/1/year.ics");
     b.close().await;

@@ -11,6 +11,7 @@ mod file;
 mod fuzz;
 mod guard;
 mod http;
+mod lines;
 mod openapi;
 mod records;
 mod shelf_csv;

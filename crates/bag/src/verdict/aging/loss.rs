@@ -239,7 +239,10 @@ impl Year<'_> {
         let copy = successor.disc_id.map_or("a fresh copy", |id| self.name(id));
         let takes =
             successor.ready_on.map(|ready| days(self.today, ready)).filter(|days| *days >= 1.0).map(span);
+        let told = loses >= 0.005;
+        let is_little = with_copy.is_some_and(|left| told && left > HELPS * loses);
         let stands = match (successor.takes, takes) {
+            (Takes::Ready, None) if is_little => format!("{copy} is on its peg, but makes up for little"),
             (Takes::Ready, None) => format!("{copy} is ready"),
             (Takes::MovesDown, None) => format!("{copy} is in the bag and does the same"),
             (Takes::MovesDown, Some(takes)) => format!("no copy ready: {copy} comes to it in {takes}"),
@@ -253,8 +256,9 @@ impl Year<'_> {
             left if left < 0.005 => "nothing is lost".to_owned(),
             left => format!("{} are still lost", strokes(left)),
         };
-        let by_copy = with_copy.filter(|_| loses >= 0.005).map(|left| format!("; with it {}", still(left)));
-        let by_other = instead.filter(|_| loses >= 0.005);
+        let today = if matches!(successor.takes, Takes::Ready) { "with it" } else { "as it is today" };
+        let by_copy = with_copy.filter(|_| told).map(|left| format!("; {today} {}", still(left)));
+        let by_other = instead.filter(|_| told);
         let by_other = by_other.map(|(id, left)| format!("; with {} {}", self.name(id), still(left)));
         let (by_copy, by_other) = (by_copy.unwrap_or_default(), by_other.unwrap_or_default());
         format!("{}{by_copy}{by_other}", crate::words::capital(&stands))

@@ -1,0 +1,81 @@
+//! A line drawn by hand: by keys and by mouse, from a shape, mirrored, taken back, kept.
+
+use crate::harness::Browser;
+
+const UP: &str = "\u{e013}";
+const LEFT: &str = "\u{e012}";
+const SHIFT: &str = "\u{e008}";
+
+/// Where a mark says it is.
+async fn place(b: &Browser, handle: &str) -> String {
+    let script =
+        format!("return document.querySelector('[data-handle=\"{handle}\"]').getAttribute('aria-valuetext')");
+    b.eval(&script).await.as_str().unwrap().to_owned()
+}
+
+async fn focus(b: &Browser, handle: &str) {
+    b.eval(&format!("document.querySelector('[data-handle=\"{handle}\"]').focus()")).await;
+}
+
+#[tokio::test]
+async fn a_line_is_drawn_by_keys_and_mouse_and_kept_as_drawn() {
+    let b = Browser::demo().await;
+    b.open("/lines").await;
+    b.wait("[data-line] .marks").await;
+    b.click("[data-test='add-line']").await;
+    b.fill("input[data-test='line-name']", "Round the pines").await;
+    // The best discs of the bag are flown on it at once.
+    b.until("flown", "document.querySelectorAll(\"[data-test='line-best'] li b\").length === 3").await;
+    assert_eq!(place(&b, "target").await, "70.0 m");
+    focus(&b, "target").await;
+    b.key(&format!("{SHIFT}{UP}{UP}{UP}{SHIFT}")).await;
+    assert_eq!(place(&b, "target").await, "73.0 m");
+    b.key(UP).await;
+    assert_eq!(place(&b, "target").await, "73.1 m");
+    b.click("[data-test='line-undo']").await;
+    b.until(
+        "taken back",
+        "document.querySelector('[data-handle=target]').getAttribute('aria-valuetext') === '73.0 m'",
+    )
+    .await;
+    // A corner to begin from, and its gate pulled farther by mouse.
+    b.click("[data-test='line-shape']").await;
+    b.until("shapes", "[...document.querySelectorAll('.el-select-dropdown__item')].some(e => e.innerText.includes('to the left'))").await;
+    b.eval("[...document.querySelectorAll('.el-select-dropdown__item')].find(e => e.innerText.includes('to the left')).click()").await;
+    b.wait("[data-handle='gate-0']").await;
+    let before = place(&b, "left-0").await;
+    let from = b.middle("[data-handle='gate-0'] .knob").await;
+    b.drag(from, (from.0 + 12.0, from.1 + 20.0), true).await;
+    let after = place(&b, "left-0").await;
+    assert_ne!(before, after);
+    // Mirrored, its right edge is where its left was.
+    b.click("[data-test='line-mirror']").await;
+    let mirrored = after.replace("left", "*").replace("right", "left").replace('*', "right");
+    b.until("mirrored", &format!("document.querySelector('[data-handle=\"right-0\"]').getAttribute('aria-valuetext') === '{mirrored}'")).await;
+    // A roof on the profile, lowered by keys.
+    b.click("[data-test='line-roof']").await;
+    focus(&b, "roof").await;
+    b.key(&format!("{SHIFT}{UP}{SHIFT}")).await;
+    assert_eq!(place(&b, "roof").await, "9.0 m");
+    focus(&b, "width").await;
+    b.key(LEFT).await;
+    let drawn = (
+        place(&b, "target").await,
+        place(&b, "gate-0").await,
+        place(&b, "left-0").await,
+        place(&b, "width").await,
+    );
+    b.click("[data-test='line-save']").await;
+    b.until("listed", "document.body.innerText.includes('Round the pines')").await;
+    // Opened again it is as it was drawn.
+    b.eval("[...document.querySelectorAll('[data-line]')].find(e => e.innerText.includes('Round the pines')).querySelector(\"[data-test='edit-line']\").click()").await;
+    b.wait("[data-handle='gate-0']").await;
+    let again = (
+        place(&b, "target").await,
+        place(&b, "gate-0").await,
+        place(&b, "left-0").await,
+        place(&b, "width").await,
+    );
+    assert_eq!(again, drawn);
+    b.close().await;
+}

@@ -1,0 +1,163 @@
+<script setup lang="ts">
+// Where a line is drawn: shapes to begin from, the plan to take hold of, and how the best carried discs do on it meanwhile.
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { useThrottle } from '@vueuse/core'
+import { computed } from 'vue'
+import { api, type Gate, type LineSpec, take } from '@/api/client'
+import { useBag } from '@/api/useData'
+import { DASHES } from '@/common/scene'
+import { useDay } from '@/common/stores/day'
+import { percent } from '@/common/units'
+import LinePlan from '@/lines/LinePlan.vue'
+import { hasRoomForGates, mirrored, SHAPES, shaped, withMoreGates } from '@/lines/plan'
+
+const spec = defineModel<LineSpec>({ required: true })
+defineProps<{ canUndo: boolean }>()
+const emit = defineEmits<{ settled: []; undo: [] }>()
+
+const bag = useBag()
+const day = useDay()
+const FOLLOW_MS = 60
+/** What is drawn, as often as it can be followed. */
+const drawn = useThrottle(
+  computed(() => ({ line: spec.value, day: day.conditions })),
+  FOLLOW_MS,
+  true,
+  true,
+)
+const tried = useQuery({
+  queryKey: ['draft', computed(() => bag.data.value?.id), drawn],
+  queryFn: ({ signal }) =>
+    take(
+      api.POST('/api/bags/{id}/line', {
+        params: { path: { id: bag.data.value?.id ?? 0 } },
+        body: drawn.value,
+        signal,
+      }),
+    ),
+  enabled: computed(() => bag.data.value !== undefined),
+  placeholderData: keepPreviousData,
+  gcTime: 0,
+  retry: false,
+})
+const best = computed(() => (tried.error.value ? [] : (tried.data.value?.discs ?? [])))
+const flights = computed(() =>
+  best.value
+    .filter((d) => d.path.length > 0)
+    .map((d, k) => ({ label: d.disc_name, path: d.path, ...(k === 0 ? { cloud: d.cloud } : {}) })),
+)
+
+function change(to: LineSpec) {
+  spec.value = to
+  emit('settled')
+}
+const gates = computed(() => spec.value.gates ?? [])
+const setGate = (k: number, part: Partial<Gate>) =>
+  change({ ...spec.value, gates: gates.value.map((g, j) => (j === k ? { ...g, ...part } : g)) })
+const ROOF_M = 8
+const BRANCHES_M = 5
+const BUSH_M = 2
+</script>
+
+<template>
+  <section aria-label="The line drawn" :aria-busy="tried.isFetching.value">
+    <div class="tools">
+      <el-select
+        model-value=""
+        placeholder="Begin from a shape"
+        aria-label="Begin from a shape"
+        data-test="line-shape"
+        @update:model-value="change(shaped(spec, $event))"
+      >
+        <el-option v-for="(shape, key) in SHAPES" :key="key" :value="key" :label="shape.label" />
+      </el-select>
+      <el-button :disabled="!hasRoomForGates(spec)" data-test="line-gate" @click="change(withMoreGates(spec))"
+        >Gate</el-button
+      >
+      <el-button
+        data-test="line-roof"
+        @click="change({ ...spec, ceiling_m: spec.ceiling_m == null ? ROOF_M : null })"
+        >{{ spec.ceiling_m == null ? 'Roof' : 'No roof' }}</el-button
+      >
+      <el-button data-test="line-mirror" @click="change(mirrored(spec))">Mirror</el-button>
+      <el-button :disabled="!canUndo" data-test="line-undo" @click="emit('undo')">Take back</el-button>
+    </div>
+    <p class="soft">Drag the marks, or walk to them with Tab and use the arrows (with Shift a metre).</p>
+    <ol class="best" data-test="line-best">
+      <li v-for="(d, k) in best" :key="d.disc_id">
+        <svg width="34" height="10" aria-hidden="true">
+          <line x1="0" x2="34" y1="5" y2="5" :stroke-dasharray="DASHES[k]" />
+        </svg>
+        <b>{{ percent(d.chance.chance) }}</b> {{ d.disc_name }}
+      </li>
+      <li v-if="best.length === 0" class="soft">
+        {{
+          tried.error.value
+            ? tried.error.value.message
+            : tried.isFetching.value
+              ? 'Flying your discs…'
+              : 'No carried disc makes it.'
+        }}
+      </li>
+    </ol>
+    <LinePlan v-model="spec" :flights="flights" @settled="emit('settled')" />
+    <div v-for="(g, k) in gates" :key="k" class="gate">
+      <span>Gate {{ k + 1 }}</span>
+      <el-button
+        @click="
+          setGate(k, { ceiling_m: g.ceiling_m == null ? Math.max(BRANCHES_M, (g.floor_m ?? 0) + 1) : null })
+        "
+        >{{ g.ceiling_m == null ? 'Branches over it' : 'No branches' }}</el-button
+      >
+      <el-button
+        @click="setGate(k, { floor_m: g.floor_m ? null : Math.min(BUSH_M, (g.ceiling_m ?? 60) - 1) })"
+        >{{ g.floor_m ? 'Nothing to clear' : 'Something to clear' }}</el-button
+      >
+      <el-button
+        :aria-label="`Take away gate ${k + 1}`"
+        @click="change({ ...spec, gates: gates.filter((_, j) => j !== k) })"
+        >Take away</el-button
+      >
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.tools .el-select {
+  flex: 1 1 170px;
+}
+.tools .el-button,
+.gate .el-button {
+  margin-left: 0;
+}
+.best {
+  margin: 6px 0;
+  padding: 0;
+  list-style: none;
+}
+.best {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 16px;
+}
+.best li {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.best line {
+  stroke: var(--ink);
+  stroke-width: 2.5;
+}
+.gate {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  align-items: center;
+}
+</style>
