@@ -2896,6 +2896,11 @@ export interface components {
             leaving: components["schemas"]["Leaving"];
             /**
              * Format: double
+             * @description What of that is saved by who takes its place, strokes; a fresh copy, worn in, does what the disc does today.
+             */
+            saves_strokes: number;
+            /**
+             * Format: double
              * @description What the bag leaves more in a round a year after that, if nothing takes its place, strokes.
              */
             strokes: number;

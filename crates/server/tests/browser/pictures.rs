@@ -38,6 +38,9 @@ async fn pictures() {
         browser.click("[data-line='fairway-lean'] [data-test='open-line']").await;
         browser.wait("[data-test='chance']").await;
         browser.picture(&shot("chance")).await;
+        browser.open("/lines?edit=tunnel").await;
+        browser.wait("[data-test='line-best'] b").await;
+        browser.picture(&shot("draw")).await;
         browser.open("/shelf").await;
         browser.wait("[data-row]").await;
         browser.picture(&shot("shelf")).await;

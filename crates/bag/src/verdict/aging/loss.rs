@@ -8,7 +8,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::chance::memo::Memo;
-use crate::disc::spec::{Disc, DiscId, Use};
+use crate::disc::spec::{Disc, DiscId, DiscSpec, Use};
 use crate::error::BagError;
 use crate::thrower::calendar::days;
 use crate::verdict::aging::forecast::{Leaving, Wearing};
@@ -32,6 +32,8 @@ pub struct PegHole {
     pub leaving: Leaving,
     /// What the bag leaves more in a round a year after that, if nothing takes its place, strokes.
     pub strokes: f64,
+    /// What of that is saved by who takes its place, strokes; a fresh copy, worn in, does what the disc does today.
+    pub saves_strokes: f64,
     /// Who takes its place.
     pub successor: Successor,
     /// When that has to be begun to be ready in time; in the past if it is late.
@@ -87,6 +89,7 @@ pub(crate) fn holes(year: &Year<'_>) -> Vec<PegHole> {
             _ => None,
         };
         Some(PegHole {
+            saves_strokes: 0.0,
             disc_id: disc.disc.id,
             leaving,
             strokes: 0.0,
@@ -106,28 +109,42 @@ impl Year<'_> {
     /// [`BagError::Stopped`] after it was stopped.
     pub(crate) fn price(&self, holes: &mut [PegHole], memo: &Memo, work: &Work) -> Result<(), BagError> {
         for hole in holes {
-            hole.strokes = self.price_of(hole, memo, work)?;
+            let (Some(wearing), Some(on)) = (self.get(hole.disc_id), hole.leaving.on) else { continue };
+            let year_on = on.saturating_add(MONTHS_AHEAD.months());
+            let worn = wearing.disc.spec.worn_to(wearing.share_on(self.today, year_on));
+            hole.strokes = self.loses_with(hole.disc_id, worn, memo, work)?;
+            let ready = hole.successor.disc_id.filter(|_| hole.successor.takes == Takes::Ready);
+            let left = match ready.and_then(|id| self.get(id)) {
+                Some(copy) => self.loses_with(hole.disc_id, copy.disc.spec.clone(), memo, work)?,
+                None => 0.0,
+            };
+            hole.saves_strokes = hole.strokes - left;
             hole.words = self.hole_words(hole);
         }
         Ok(())
     }
 
-    /// Each by itself: an account tells the best two of all it is asked about, and what is worn stands in for one disc only.
-    fn price_of(&self, hole: &PegHole, memo: &Memo, work: &Work) -> Result<f64, BagError> {
-        let (Some(wearing), Some(on)) = (self.get(hole.disc_id), hole.leaving.on) else { return Ok(0.0) };
-        let year_on = on.saturating_add(MONTHS_AHEAD.months());
-        let worn = wearing.disc.spec.worn_to(wearing.share_on(self.today, year_on));
-        let mut shelf: Vec<Disc> =
-            self.q.shelf.iter().filter(|d| self.carried.contains(&d.id)).cloned().collect();
-        shelf.push(Disc { id: AGED, spec: worn });
-        let each: Vec<Carried> = shelf.iter().map(|d| Carried { disc_id: d.id, spare: false }).collect();
+    /// What the bag leaves more with another disc in the place of one. Each asked by itself: an account tells the best two of all it
+    /// is asked about.
+    fn loses_with(&self, gone: DiscId, comes: DiscSpec, memo: &Memo, work: &Work) -> Result<f64, BagError> {
+        let mut shelf = self.of_bag(self.q.shelf);
+        shelf.push(Disc { id: OTHER, spec: comes });
+        let each: Vec<Carried> =
+            self.carried.iter().chain([&OTHER]).map(|id| Carried { disc_id: *id, spare: false }).collect();
         let bag = BagSpec { event_cap_g: self.q.bag.event_cap_g, ..BagSpec::of_everything() };
         let q = Question { shelf: &shelf, bag: &bag, carried: &each, ..*self.q };
         let ledger = Ledger::of(&q, &VERDICT, memo, work)?;
-        let stay = self.carried.iter().copied().filter(|id| *id != hole.disc_id);
-        let after: Vec<DiscId> = stay.chain([AGED]).collect();
+        let stay = self.carried.iter().copied().filter(|id| *id != gone);
+        let after: Vec<DiscId> = stay.chain([OTHER]).collect();
         let leaves = |ids: &[DiscId]| ledger.leaves(&ledger.columns(ids));
         Ok(leaves(&after) - leaves(&self.carried))
+    }
+
+    /// Of some discs those that count in the bag, and those that are kept for putting: while there are any, nothing else is putted
+    /// with.
+    pub(super) fn of_bag(&self, discs: &[Disc]) -> Vec<Disc> {
+        let matters = |d: &&Disc| self.carried.contains(&d.id) || d.spec.used_for == Use::Putting;
+        discs.iter().filter(matters).cloned().collect()
     }
 
     fn hole_words(&self, hole: &PegHole) -> String {
@@ -150,6 +167,11 @@ impl Year<'_> {
             None => "No copy at home",
         };
         let then = match (hole.successor.takes, takes) {
+            (Takes::Ready, _)
+                if hole.strokes >= 0.005 && hole.saves_strokes < (1.0 - HELPS) * hole.strokes =>
+            {
+                format!("{copy} is on {from} by then, but makes up for little of that.")
+            }
             (Takes::Ready, _) => format!("{copy} is ready for {from} by then."),
             (Takes::MovesDown, Some(takes)) if hole.successor.ready_on > on => {
                 format!("{copy} comes to {from} in {takes}.")
@@ -268,5 +290,5 @@ impl Year<'_> {
 /// Another mould is told of if no more than this part of a loss is left with it.
 const HELPS: f64 = 0.8;
 
-/// Identity of a disc as it will be; no disc of the shelf, nor one to be bought, has it.
-const AGED: DiscId = DiscId(i64::MIN);
+/// Identity of the disc that is tried in another's place; no disc of the shelf, nor one to be bought, has it.
+const OTHER: DiscId = DiscId(i64::MIN);

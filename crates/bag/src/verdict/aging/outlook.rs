@@ -202,14 +202,14 @@ pub fn outlook(
     })
 }
 
-/// Carried discs as worn as they are on a day.
+/// The discs of the bag as worn as they are on a day.
 fn worn_by(year: &Year, on: Date) -> Vec<Disc> {
-    let worn = |d: &Disc| match year.get(d.id) {
-        Some(w) if on > year.today => Disc { id: d.id, spec: d.spec.worn_to(w.share_on(year.today, on)) },
-        _ => d.clone(),
+    let worn = |d: Disc| match year.get(d.id) {
+        Some(w) if on > year.today => Disc { spec: d.spec.worn_to(w.share_on(year.today, on)), ..d },
+        _ => d,
     };
     let is_carried = |d: &&Disc| year.q.carried.iter().any(|c| c.disc_id == d.id);
-    year.q.shelf.iter().filter(is_carried).map(worn).collect()
+    year.q.shelf.iter().filter(is_carried).cloned().map(worn).collect()
 }
 
 fn board_of(year: &Year, on: Date) -> Result<Board, BagError> {
@@ -218,7 +218,9 @@ fn board_of(year: &Year, on: Date) -> Result<Board, BagError> {
 
 /// What the bag leaves a year from today if nothing is done, strokes.
 fn leaves_then(year: &Year, memo: &Memo, work: &Work) -> Result<f64, BagError> {
-    let shelf = worn_by(year, year.until);
+    let worn = worn_by(year, year.until);
+    let as_worn = |d: Disc| worn.iter().find(|w| w.id == d.id).cloned().unwrap_or(d);
+    let shelf: Vec<Disc> = year.of_bag(year.q.shelf).into_iter().map(as_worn).collect();
     let ledger = Ledger::of(&Question { shelf: &shelf, ..*year.q }, &VERDICT, memo, work)?;
     Ok(ledger.leaves(&ledger.columns(&year.carried)))
 }
@@ -245,14 +247,14 @@ fn tasks(year: &Year, holes: &[PegHole]) -> Vec<Task> {
             Takes::MovesDown => return None,
             Takes::Nothing => (TaskKind::LookAgain, leaves, format!("Find another disc for {follows}")),
         };
-        (hole.strokes >= TASK_STROKES).then(|| Task {
+        (hole.saves_strokes >= TASK_STROKES).then(|| Task {
             kind,
             on,
             title,
             words: hole.words.clone(),
             disc_id,
             follows: Some(hole.disc_id),
-            strokes: hole.strokes,
+            strokes: hole.saves_strokes,
         })
     };
     let trial = |disc: &Wearing| {
