@@ -43,7 +43,7 @@ function open(id: number) {
         <p v-if="c.ids.length === 0" class="soft">nothing</p>
         <ul>
           <li v-for="id in c.ids" :key="id">
-            <button v-if="id > 0" type="button" class="link" @click="open(id)">{{ name(id) }}</button>
+            <button v-if="id > 0" type="button" class="as-link" @click="open(id)">{{ name(id) }}</button>
             <template v-else>{{ name(id) }}</template>
           </li>
         </ul>
@@ -88,15 +88,5 @@ ul {
   margin: 0;
   padding: 0;
   list-style: none;
-}
-.link {
-  min-height: 32px;
-  padding: 0;
-  background: none;
-  border: 0;
-  color: var(--ink);
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

@@ -5,7 +5,6 @@ import { computed, ref, watch } from 'vue'
 import {
   api,
   asProblem,
-  type Gate,
   type Line,
   type LineSpec,
   type LineVerdict,
@@ -19,17 +18,16 @@ import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { useSaving } from '@/api/saving'
-import { ifMatch, useActions, useUnits } from '@/api/useData'
+import { ifMatch, useActions } from '@/api/useData'
 import { SLOTS } from '@/common/disc'
 import DrawnLine from '@/lines/DrawnLine.vue'
-import { FOOTINGS, GROUNDS, LANDINGS, STYLES } from '@/lines/line'
-import { withMoreGates, hasRoomForGates } from '@/lines/plan'
-import { type Quantity, unit } from '@/common/units'
+import { STYLES } from '@/lines/line'
+import LineFigures from '@/lines/LineFigures.vue'
+import { useFigures } from '@/lines/useFigures'
 
 const props = defineProps<{ line: LineVerdict['line'] | null }>()
 const open = defineModel<boolean>({ required: true })
 
-const units = useUnits()
 const actions = useActions()
 const problem = ref<ProblemError | null>(null)
 
@@ -80,15 +78,8 @@ watch(
 )
 
 const { guard, close } = useGuarded(open, () => spec.value)
-const gates = computed<Gate[]>(() => spec.value?.gates ?? [])
 
-/** A number of the form in the player's units, over one kept in SI. */
-const rounded = (x: number) => Math.round(10 * x) / 10
-const get = (si: number | null | undefined, quantity: Quantity) =>
-  si == null ? null : rounded(unit(units.value, quantity).toShown(si))
-const toSi = (shown: number | null | undefined, quantity: Quantity) =>
-  shown == null ? null : unit(units.value, quantity).toSi(shown)
-const symbol = (quantity: Quantity) => unit(units.value, quantity).symbol
+const { get, toSi, symbol } = useFigures()
 
 /** Another way of throwing wants other angles; one that is usually thrown alike keeps what was typed. */
 function setStyle(style: Style) {
@@ -201,157 +192,7 @@ async function remove() {
             />
           </label>
         </div>
-        <details data-test="line-figures">
-          <summary>Wind, ground, stance, release, what it is worth</summary>
-          <div class="grid">
-            <label>
-              <span>Roof, {{ symbol('distance') }}</span>
-              <el-input-number
-                :model-value="get(spec.ceiling_m, 'distance')"
-                placeholder="none"
-                controls-position="right"
-                @update:model-value="spec.ceiling_m = toSi($event, 'distance')"
-              />
-            </label>
-            <label>
-              <span>Tailwind, {{ symbol('speed') }}</span>
-              <el-input-number
-                :model-value="get(spec.along_m_s, 'speed')"
-                controls-position="right"
-                @update:model-value="spec.along_m_s = toSi($event, 'speed') ?? 0"
-              />
-            </label>
-            <label>
-              <span>Wind to the left, {{ symbol('speed') }}</span>
-              <el-input-number
-                :model-value="get(spec.left_m_s, 'speed')"
-                controls-position="right"
-                @update:model-value="spec.left_m_s = toSi($event, 'speed') ?? 0"
-              />
-            </label>
-            <label>
-              <span>Kept off the wind, %</span>
-              <el-input-number
-                :model-value="Math.round(100 * (spec.lee ?? 0))"
-                :min="0"
-                :max="95"
-                :step="5"
-                controls-position="right"
-                data-test="line-lee"
-                @update:model-value="spec.lee = ($event ?? 0) / 100"
-              />
-            </label>
-            <label>
-              <span>Ground</span>
-              <el-select v-model="spec.ground" data-test="line-ground">
-                <el-option v-for="(label, value) in GROUNDS" :key="value" :value="value" :label="label" />
-              </el-select>
-            </label>
-            <label>
-              <span>Landing</span>
-              <el-select v-model="spec.landing">
-                <el-option v-for="(label, value) in LANDINGS" :key="value" :value="value" :label="label" />
-              </el-select>
-            </label>
-            <label>
-              <span>Stance</span>
-              <el-select v-model="spec.footing">
-                <el-option v-for="(label, value) in FOOTINGS" :key="value" :value="value" :label="label" />
-              </el-select>
-            </label>
-            <label
-              v-for="f in [
-                { key: 'hyzer_min_deg', label: 'Least hyzer, °' },
-                { key: 'hyzer_max_deg', label: 'Most hyzer, °' },
-                { key: 'launch_min_deg', label: 'Least launch, °' },
-                { key: 'launch_max_deg', label: 'Most launch, °' },
-              ] as const"
-              :key="f.key"
-            >
-              <span>{{ f.label }}</span><el-input-number v-model="spec[f.key]" controls-position="right" />
-            </label>
-            <label>
-              <span>Fastest disc</span>
-              <el-input-number
-                v-model="spec.fastest_speed"
-                :min="1"
-                :max="15"
-                :step="0.5"
-                placeholder="any"
-                controls-position="right"
-              />
-            </label>
-            <label>
-              <span>How often a round</span>
-              <el-input-number
-                v-model="spec.weight"
-                :min="0.1"
-                :max="10"
-                :step="0.1"
-                controls-position="right"
-                data-test="line-weight"
-              />
-            </label>
-            <label>
-              <span>A miss costs, strokes</span>
-              <el-input-number
-                v-model="spec.miss_strokes"
-                :min="0"
-                :max="3"
-                :step="0.1"
-                placeholder="usual"
-                controls-position="right"
-                data-test="line-miss"
-              />
-            </label>
-            <label>
-              <span>No far end: the farther the better</span>
-              <el-switch v-model="spec.open_ended" data-test="line-open" />
-            </label>
-          </div>
-        </details>
-        <details data-test="line-gates">
-          <summary>Gates in figures</summary>
-          <fieldset>
-            <legend>Gates the disc must pass, {{ symbol('distance') }}; left positive, right negative</legend>
-            <div v-for="(gate, k) in gates" :key="k" class="gate">
-              <label
-                v-for="f in [
-                  { key: 'at_m', label: 'at' },
-                  { key: 'left_edge_m', label: 'left edge' },
-                  { key: 'right_edge_m', label: 'right edge' },
-                ] as const"
-                :key="f.key"
-              >
-                <span>{{ f.label }}</span>
-                <el-input-number
-                  :model-value="get(gate[f.key], 'distance')"
-                  :controls="false"
-                  @update:model-value="gate[f.key] = toSi($event, 'distance') ?? gate[f.key]"
-                />
-              </label>
-              <label
-                v-for="f in [
-                  { key: 'floor_m', label: 'clear' },
-                  { key: 'ceiling_m', label: 'stay under' },
-                ] as const"
-                :key="f.key"
-              >
-                <span>{{ f.label }}</span>
-                <el-input-number
-                  :model-value="get(gate[f.key], 'distance')"
-                  :controls="false"
-                  placeholder="–"
-                  @update:model-value="gate[f.key] = toSi($event, 'distance')"
-                />
-              </label>
-              <el-button @click="gates.splice(k, 1)">Remove</el-button>
-            </div>
-            <el-button :disabled="!hasRoomForGates(spec)" @click="spec = withMoreGates(spec)"
-              >Add a gate</el-button
-            >
-          </fieldset>
-        </details>
+        <LineFigures v-model="spec" />
         <FormProblem :problem="problem" />
         <ClashNote :clashes="clashes" @settle="settle" />
         <div class="acts">
@@ -375,11 +216,6 @@ async function remove() {
   gap: 18px;
   align-items: start;
 }
-summary {
-  min-height: 40px;
-  line-height: 40px;
-  cursor: pointer;
-}
 @media (max-width: 900px) {
   .desk {
     grid-template-columns: minmax(0, 1fr);
@@ -402,18 +238,6 @@ label > span {
 .el-select {
   width: 100%;
 }
-fieldset {
-  margin-top: 12px;
-  padding: 8px 12px;
-  border: 1px solid var(--rule-soft);
-}
-.gate {
-  display: grid;
-  grid-template-columns: repeat(5, 1fr) auto;
-  gap: 8px;
-  align-items: end;
-  margin-bottom: 8px;
-}
 .acts {
   display: flex;
   justify-content: flex-end;
@@ -421,10 +245,5 @@ fieldset {
 }
 .left {
   margin-right: auto;
-}
-@media (max-width: 600px) {
-  .gate {
-    grid-template-columns: repeat(3, 1fr);
-  }
 }
 </style>

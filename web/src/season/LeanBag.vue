@@ -59,7 +59,7 @@ async function propose() {
       </h3>
       <ul class="home">
         <li v-for="s in lean.data.value.stays_home" :key="s.disc_id" :data-home="s.disc_id">
-          <button type="button" class="link" @click="selection.discId = s.disc_id">
+          <button type="button" class="as-link" @click="selection.discId = s.disc_id">
             {{ name(s.disc_id) }}
           </button>
           <span class="soft">{{ s.words }}</span>
@@ -98,15 +98,5 @@ h3 {
   flex-wrap: wrap;
   gap: 0 8px;
   align-items: center;
-}
-.link {
-  min-height: 32px;
-  padding: 0;
-  background: none;
-  border: 0;
-  color: var(--ink);
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

@@ -24,7 +24,7 @@ const selection = useSelection()
         <tbody>
           <tr v-for="l in lost" :key="l.disc_id" :data-lost="l.disc_id">
             <th scope="row">
-              <button type="button" class="link" @click="selection.discId = l.disc_id">
+              <button type="button" class="as-link" @click="selection.discId = l.disc_id">
                 {{ name(l.disc_id) }}
               </button>
             </th>
@@ -40,16 +40,5 @@ const selection = useSelection()
 <style scoped>
 .scroll {
   overflow-x: auto;
-}
-.link {
-  min-height: 32px;
-  padding: 0;
-  background: none;
-  border: 0;
-  color: var(--ink);
-  font: inherit;
-  text-align: left;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

@@ -11,7 +11,7 @@ use crate::phone::{WIDTH, fits};
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
 
 /// A screen, what shows that it is there, and what is pressed on it before it is looked at.
-const SCREENS: [(&str, &str, &[&str]); 25] = [
+const SCREENS: [(&str, &str, &[&str]); 27] = [
     ("/", "[data-finding]", &[]),
     ("/?also=worn&style=forehand", ".ghost", &[]),
     ("/?disc=17", ".disc-sheet table", &[]),
@@ -33,6 +33,8 @@ const SCREENS: [(&str, &str, &[&str]); 25] = [
     ("/build", "[data-test='build-proof']", &[]),
     ("/build?view=sizes", "[data-size]", &[]),
     ("/season", "[data-family] .course", &[]),
+    ("/season?view=board", "[data-test='year-board']", &[]),
+    ("/season?view=lost", "[data-lost]", &[]),
     ("/season?view=play", "[data-test='calendar-save']", &[]),
     ("/season?view=lean", "[data-home]", &[]),
     ("/player", "[data-test='player-save']", &[]),

@@ -16,6 +16,7 @@ use crate::verdict::aging::outlook::Year;
 use crate::verdict::aging::ready::{Successor, Takes};
 use crate::verdict::carried::{BagSpec, Carried};
 use crate::verdict::ledger::{Ledger, VERDICT};
+use crate::verdict::school::mould_of;
 use crate::verdict::standing::Question;
 use crate::verdict::work::Work;
 use crate::words::{month, span, strokes};
@@ -162,10 +163,10 @@ impl Year<'_> {
         let late =
             hole.begin_by.filter(|begin| *begin < self.today).map(|begin| span(days(begin, self.today)));
         let late = late.map_or(String::new(), |late| format!(" That is {late} late."));
-        let none = match self.q.bag.event_cap_g {
-            Some(_) => "No copy at home that the event allows",
-            None => "No copy at home",
-        };
+        let is_barred = |w: &Wearing| !self.q.bag.allows(&w.disc.spec);
+        let mould = self.get(hole.disc_id).map(|w| mould_of(w.disc));
+        let barred = self.all().iter().any(|w| is_barred(w) && Some(mould_of(w.disc)) == mould);
+        let none = if barred { "No copy at home that the event allows" } else { "No copy at home" };
         let then = match (hole.successor.takes, takes) {
             (Takes::Ready, _)
                 if hole.strokes >= 0.005 && hole.saves_strokes < (1.0 - HELPS) * hole.strokes =>
