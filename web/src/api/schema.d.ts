@@ -1358,7 +1358,7 @@ export interface components {
              */
             usual_price: number;
         };
-        /** @description The twelve months of play, January first; empty while the player has told none. */
+        /** @description The twelve months of play, January first; as is usual while the player has told nothing. */
         Calendar: {
             /** @description Each of them. */
             months?: components["schemas"]["Month"][];

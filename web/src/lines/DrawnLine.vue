@@ -2,18 +2,24 @@
 // Where a line is drawn: shapes to begin from, the plan to take hold of, and how the best carried discs do on it meanwhile.
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { useThrottle } from '@vueuse/core'
-import { computed } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { api, type Gate, type LineSpec, take } from '@/api/client'
 import { useBag } from '@/api/useData'
 import { DASHES } from '@/common/scene'
 import { useDay } from '@/common/stores/day'
 import { percent } from '@/common/units'
 import LinePlan from '@/lines/LinePlan.vue'
-import { hasRoomForGates, mirrored, SHAPES, shaped, withMoreGates } from '@/lines/plan'
+import {
+  type Drawing,
+  drawingOf,
+  hasRoomForGates,
+  mirrored,
+  SHAPES,
+  shaped,
+  withMoreGates,
+} from '@/lines/plan'
 
 const spec = defineModel<LineSpec>({ required: true })
-defineProps<{ canUndo: boolean }>()
-const emit = defineEmits<{ settled: []; undo: [] }>()
 
 const bag = useBag()
 const day = useDay()
@@ -47,9 +53,27 @@ const flights = computed(() =>
     .map((d, k) => ({ label: d.disc_name, path: d.path, ...(k === 0 ? { cloud: d.cloud } : {}) })),
 )
 
+/** What was drawn before, the latest last; of what is typed beside it nothing is taken back. */
+const past = ref<Drawing[]>([])
+let resting = drawingOf(spec.value)
+/** Something drawn has come to rest. */
+async function settled() {
+  // The line is handed on to whoever holds it, and is here a moment later.
+  await nextTick()
+  const now = drawingOf(spec.value)
+  if (JSON.stringify(now) === JSON.stringify(resting)) return
+  past.value.push(resting)
+  resting = now
+}
+function takeBack() {
+  const before = past.value.pop()
+  if (!before) return
+  resting = before
+  spec.value = { ...spec.value, ...drawingOf({ ...spec.value, ...before }) }
+}
 function change(to: LineSpec) {
   spec.value = to
-  emit('settled')
+  void settled()
 }
 const gates = computed(() => spec.value.gates ?? [])
 const setGate = (k: number, part: Partial<Gate>) =>
@@ -80,7 +104,7 @@ const BUSH_M = 2
         >{{ spec.ceiling_m == null ? 'Roof' : 'No roof' }}</el-button
       >
       <el-button data-test="line-mirror" @click="change(mirrored(spec))">Mirror</el-button>
-      <el-button :disabled="!canUndo" data-test="line-undo" @click="emit('undo')">Take back</el-button>
+      <el-button :disabled="past.length === 0" data-test="line-undo" @click="takeBack">Take back</el-button>
     </div>
     <p class="soft">Drag the marks, or walk to them with Tab and use the arrows (with Shift a metre).</p>
     <ol class="best" data-test="line-best">
@@ -100,7 +124,7 @@ const BUSH_M = 2
         }}
       </li>
     </ol>
-    <LinePlan v-model="spec" :flights="flights" @settled="emit('settled')" />
+    <LinePlan v-model="spec" :flights="flights" @settled="settled" />
     <div v-for="(g, k) in gates" :key="k" class="gate">
       <span>Gate {{ k + 1 }}</span>
       <el-button

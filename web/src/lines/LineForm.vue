@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { useManualRefHistory } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import {
   api,
@@ -91,13 +90,6 @@ function setStyle(style: Style) {
   spec.value = { ...spec.value, ...part, style }
 }
 
-/** What was drawn, step by step, to be taken back. */
-const drawing = useManualRefHistory(spec, { clone: (line) => line && copy(line) })
-watch(
-  () => spec.value === undefined,
-  () => drawing.clear(),
-)
-
 function saved(done: boolean) {
   problem.value = saving.problem.value
   if (!done) return
@@ -147,12 +139,7 @@ async function remove() {
     <ProblemNote v-if="!spec && usual.error.value" :error="usual.error.value" @retry="usual.refetch()" />
     <ProblemNote v-if="!spec && stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
     <form v-if="spec" class="desk" @submit.prevent="save">
-      <DrawnLine
-        v-model="spec"
-        :can-undo="drawing.canUndo.value"
-        @settled="drawing.commit()"
-        @undo="drawing.undo()"
-      />
+      <DrawnLine v-model="spec" />
       <div>
         <div class="grid">
           <label class="wide" data-needed>

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { LineSpec } from '@/api/client'
 import {
+  drawingOf,
   handles,
   hasRoomForGates,
   levels,
@@ -64,6 +65,15 @@ describe('a line drawn', () => {
     for (const { id } of levels(spec)) {
       expect(levels(raised(spec, id, 3.7)).find((l) => l.id === id)?.z_m).toBeCloseTo(3.7, 2)
     }
+  })
+
+  it('prop: a drawing stays as it was, whatever becomes of the line', () => {
+    const line = structuredClone(spec)
+    const before = drawingOf(line)
+    const gate = line.gates?.[0]
+    if (gate) gate.at_m = 12
+    expect(before.gates?.[0]?.at_m).toBe(50)
+    expect({ ...moved(spec, 'target', { x_m: 40, y_m: 0 }), ...before }).toEqual(spec)
   })
 
   it('prop: in the mirror twice it is as it was, once left is right', () => {

@@ -18,6 +18,18 @@ export interface Level {
   z_m: number
 }
 
+/** What of a line is drawn. */
+export type Drawing = Pick<
+  LineSpec,
+  'distance_m' | 'zone_length_m' | 'zone_width_m' | 'gates' | 'ceiling_m' | 'left_m_s'
+>
+/** The drawing of a line, apart from it. */
+export function drawingOf(spec: LineSpec): Drawing {
+  const { distance_m, zone_length_m, zone_width_m, ceiling_m, left_m_s } = spec
+  const gates = gatesOf(spec).map((gate) => ({ ...gate }))
+  return { distance_m, zone_length_m, zone_width_m, gates, ceiling_m, left_m_s }
+}
+
 const GRAIN_M = 0.1
 const LEAST_GATE_M = 0.5
 const MOST_GATES = 4

@@ -59,7 +59,7 @@ const NO_HABITS: Habits = {
   feel: [],
   mould_strokes: 0,
   schools: [],
-  calendar: { months: [] },
+  calendar: {},
 }
 
 export const SKILLS: Record<Player['skill'], string> = {

@@ -9,12 +9,6 @@ import { MONTHS } from '@/season/year'
 
 const { form, habits, changed, save, settle, problem, clashes } = usePlayerForm()
 
-const USUAL: PlayMonth = {
-  rounds_a_week: 1,
-  practice_throws_a_week: 30,
-  practice_putts_a_week: 60,
-  ground: 'mixed',
-}
 const GROUNDS: Record<NonNullable<PlayMonth['ground']>, string> = {
   open: 'open',
   mixed: 'some trees',
@@ -26,10 +20,7 @@ const FIELDS = [
   { key: 'practice_putts_a_week', label: 'Putts in practice a week', most: 5000, step: 20 },
 ] as const
 
-const months = computed<PlayMonth[]>(() => {
-  const told = habits.value.calendar.months ?? []
-  return told.length === 12 ? told : MONTHS.map(() => USUAL)
-})
+const months = computed<PlayMonth[]>(() => habits.value.calendar.months ?? [])
 const say = (all: PlayMonth[]) => (habits.value = { ...habits.value, calendar: { months: all } })
 const set = (k: number, part: Partial<PlayMonth>) =>
   say(months.value.map((m, j) => (j === k ? { ...m, ...part } : m)))

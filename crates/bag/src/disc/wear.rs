@@ -127,20 +127,31 @@ pub fn throws_to(share: f64, life_throws: f64) -> f64 {
     -life_throws * (1.0 - share.clamp(0.0, 1.0)).ln()
 }
 
+/// Turn that all the wear there is takes off. Own judgement.
+pub const TURN_LOST: f64 = 2.5;
+/// Fade that all the wear there is takes off any disc, and of what fade a fresh one has beyond that. Own judgement.
+const FADE_LOST: f64 = 0.5;
+const FADE_PART_LOST: f64 = 0.4;
+
+/// Fade that all the wear there is takes off a disc that has `fade` when fresh.
+pub fn fade_lost(fade: f64) -> f64 {
+    FADE_LOST + FADE_PART_LOST * fade.max(0.0)
+}
+
 /// The fade that a disc had when fresh, of one that has `fade` at a share of wear: [`wear_change`] turned round.
 pub fn fresh_fade(fade: f64, share: f64) -> f64 {
-    let fresh = (fade + 0.5 * share) / (1.0 - 0.4 * share);
-    if fresh < 0.0 { fade + 0.5 * share } else { fresh }
+    let fresh = (fade + FADE_LOST * share) / (1.0 - FADE_PART_LOST * share);
+    if fresh < 0.0 { fade + FADE_LOST * share } else { fresh }
 }
 
 /// What a share of wear does to the numbers of a disc that had `fade` when fresh: turn grows, fade shrinks (never
 /// below −0.5), a little speed goes, glide rises and falls again. Own judgement.
 pub fn wear_change(share: f64, fade: f64) -> FlightNumbers {
-    let fade_loss = (0.5 + 0.4 * fade.max(0.0)) * share;
+    let fade_loss = fade_lost(fade) * share;
     FlightNumbers {
         speed: -0.5 * share,
         glide: 1.2 * share * (1.0 - share),
-        turn: -2.5 * share,
+        turn: -TURN_LOST * share,
         fade: (fade - fade_loss).max((-0.5f64).min(fade)) - fade,
     }
 }

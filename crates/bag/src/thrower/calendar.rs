@@ -80,13 +80,23 @@ impl Month {
     }
 }
 
-/// The twelve months of play, January first; empty while the player has told none.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+/// The twelve months of play, January first; as is usual while the player has told nothing.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Calendar {
     /// Each of them.
-    #[serde(default)]
-    #[schema(max_items = 12)]
+    #[serde(default = "usual_months")]
+    #[schema(min_items = 12, max_items = 12)]
     pub months: Vec<Month>,
+}
+
+fn usual_months() -> Vec<Month> {
+    vec![Month::USUAL; 12]
+}
+
+impl Default for Calendar {
+    fn default() -> Self {
+        Calendar { months: usual_months() }
+    }
 }
 
 impl Calendar {
@@ -102,12 +112,12 @@ impl Calendar {
     }
 
     /// # Errors
-    /// [`BagError`] for a figure outside its range, or if it is neither empty nor of twelve months.
+    /// [`BagError`] for a figure outside its range, or if it is not of twelve months.
     pub fn validate(&self) -> Result<(), BagError> {
-        if !self.months.is_empty() && self.months.len() != 12 {
+        if self.months.len() != 12 {
             return Err(BagError::Field {
                 field: "calendar",
-                expected: "twelve months, or none while nothing is told".into(),
+                expected: "twelve months".into(),
                 got: format!("{} months", self.months.len()),
             });
         }
@@ -196,11 +206,11 @@ mod tests {
     }
 
     #[test]
-    fn prop_a_calendar_has_twelve_months_or_none() {
+    fn prop_a_calendar_has_twelve_months() {
         assert!(Calendar::default().validate().is_ok());
         assert_eq!(Calendar::default().month(7), Month::USUAL);
         assert!(of(Month::USUAL, 12).validate().is_ok());
-        for n in [1, 11, 13] {
+        for n in [0, 1, 11, 13] {
             let error = of(Month::USUAL, n).validate().unwrap_err();
             assert_eq!(error.field(), "calendar");
         }

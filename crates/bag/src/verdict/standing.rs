@@ -37,6 +37,14 @@ impl Question<'_> {
         let within = |id: &DiscId| self.shelf.iter().any(|d| d.id == *id && usable(d));
         carried.filter(within).collect()
     }
+
+    /// What of that is thrown in a style.
+    pub fn in_hand(&self, style: Style) -> Vec<&Disc> {
+        let allowed = self.allowed();
+        let apart = PuttersApart::on(self.shelf);
+        let thrown = |d: &&Disc| allowed.contains(&d.id) && apart.answers(d, style);
+        self.shelf.iter().filter(thrown).collect()
+    }
 }
 
 /// Whether the player keeps discs for putting: putts are then made with these, and with nothing that is thrown.

@@ -1,6 +1,8 @@
 //! The year ahead as iCalendar events (RFC 5545) and as CSV.
 
 use icalendar::{Calendar, Component, Event};
+use jiff::civil::Date;
+use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::verdict::aging::{Outlook, TaskKind};
 use zinc_kite_bag::words::strokes;
 
@@ -16,28 +18,18 @@ pub fn calendar(bag: &str, outlook: &Outlook) -> String {
             s if s > 0.0 => format!("{}\nWorth {} a round.", task.words, strokes(s)),
             _ => task.words.clone(),
         };
-        let id = |id: Option<zinc_kite_bag::disc::spec::DiscId>| id.map_or(0, |id| id.0);
+        let id = |id: Option<DiscId>| id.map_or(0, |id| id.0);
         let kind = name_of(&task.kind);
         let uid = format!("{kind}-{}-{}@zinc-kite", id(task.follows), id(task.disc_id));
-        let (year, month, day) = (task.on.year(), task.on.month(), task.on.day());
-        let stamp = format!(
-            "{:04}{:02}{:02}T000000Z",
-            outlook.today.year(),
-            outlook.today.month(),
-            outlook.today.day()
-        );
         let next = task.on.tomorrow().unwrap_or(task.on);
         let event = Event::new()
             .uid(&uid)
             .summary(&task.title)
             .description(&words)
             .append_multi_property(icalendar::Property::new("CATEGORIES", category(task.kind)))
-            .add_property("DTSTAMP", &stamp)
-            .append_property(whole_day("DTSTART", &format!("{year:04}{month:02}{day:02}")))
-            .append_property(whole_day(
-                "DTEND",
-                &format!("{:04}{:02}{:02}", next.year(), next.month(), next.day()),
-            ))
+            .add_property("DTSTAMP", format!("{}T000000Z", basic(outlook.today)))
+            .append_property(whole_day("DTSTART", task.on))
+            .append_property(whole_day("DTEND", next))
             .add_property("TRANSP", "TRANSPARENT")
             .done();
         calendar.push(event);
@@ -45,8 +37,13 @@ pub fn calendar(bag: &str, outlook: &Outlook) -> String {
     calendar.done().to_string()
 }
 
-fn whole_day(name: &str, day: &str) -> icalendar::Property {
-    let mut property = icalendar::Property::new(name, day);
+/// A day in the basic format of RFC 5545, section 3.3.4.
+fn basic(day: Date) -> String {
+    day.strftime("%Y%m%d").to_string()
+}
+
+fn whole_day(name: &str, day: Date) -> icalendar::Property {
+    let mut property = icalendar::Property::new(name, basic(day));
     property.add_parameter("VALUE", "DATE");
     property.done()
 }

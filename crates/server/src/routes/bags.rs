@@ -22,7 +22,6 @@ use zinc_kite_bag::verdict::walk::Walk;
 use zinc_kite_bag::verdict::work::Progress;
 
 use super::day::Day;
-use super::lines::in_hand;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, StopWhenDropped, off_thread};
@@ -338,7 +337,8 @@ pub(super) async fn line(
         let bag = app.bag(id)?;
         let line = named(&now.lines, &key)?;
         let also = beside.disc_id.map(|id| app.store().disc(id)).transpose()?;
-        let discs = in_hand(&bag, &now.shelf, line.spec.style);
+        let question = now.question(&bag, day.conditions());
+        let discs = question.in_hand(line.spec.style);
         let open = || line_sheet(&now.player, &day.conditions(), &discs, also.as_ref(), line, &app.memo);
         Ok(Json(app.quickly(open)?))
     })

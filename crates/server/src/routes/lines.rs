@@ -6,19 +6,17 @@ use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
-use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::within;
 use zinc_kite_bag::need::line::{Line, LineSpec};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
 use zinc_kite_bag::verdict::opened::{LineSheet, line_sheet};
-use zinc_kite_bag::verdict::standing::PuttersApart;
 
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::store::{Bag, BagId, LineSetting, Store};
+use crate::store::{BagId, LineSetting, Store};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
@@ -144,22 +142,13 @@ pub(super) async fn tried(
         if line.name.trim().is_empty() {
             line.name = "draft".into();
         }
-        let (player, shelf, bag) = {
-            let store = app.store();
-            (store.player()?.unwrap_or_default(), store.discs()?, store.bag(*id)?)
-        };
-        let discs = in_hand(&bag, &shelf, line.style);
+        let (now, bag) = (app.snapshot()?, app.bag(*id)?);
+        let question = now.question(&bag, day);
+        let discs = question.in_hand(line.style);
         let line = Line { key: "draft".into(), generated: false, enabled: true, spared: false, spec: line };
-        Ok(Json(app.quickly(|| line_sheet(&player, &day, &discs, None, &line, &app.memo))?))
+        Ok(Json(app.quickly(|| line_sheet(&now.player, &day, &discs, None, &line, &app.memo))?))
     })
     .await
-}
-
-/// Carried discs that are thrown in a style and that the event allows.
-pub(super) fn in_hand<'a>(bag: &Bag, shelf: &'a [Disc], style: Style) -> Vec<&'a Disc> {
-    let apart = PuttersApart::on(shelf);
-    let carried = |d: &&Disc| bag.spec.allows(&d.spec) && bag.carried.iter().any(|c| c.disc_id == d.id);
-    shelf.iter().filter(carried).filter(|d| apart.answers(d, style)).collect()
 }
 
 #[utoipa::path(delete, path = "/api/lines/{key}", operation_id = "delete_line", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("key" = String, Path)),

@@ -38,6 +38,20 @@ async fn a_line_is_drawn_by_keys_and_mouse_and_kept_as_drawn() {
         "document.querySelector('[data-handle=target]').getAttribute('aria-valuetext') === '73.0 m'",
     )
     .await;
+    // Taken back to where it began, and no farther; what is typed beside it stays.
+    b.fill("input[data-test='line-meaning']", "Left of the old pine").await;
+    for _ in 0..3 {
+        b.click("[data-test='line-undo']").await;
+    }
+    let begun = "document.querySelector('[data-handle=target]').getAttribute('aria-valuetext') === '70.0 m'";
+    b.until(
+        "as it began",
+        &format!("{begun} && document.querySelector(\"[data-test='line-undo']\").disabled"),
+    )
+    .await;
+    let typed =
+        "return ['name', 'meaning'].map(f => document.querySelector(`input[data-test=line-${f}]`).value)";
+    assert_eq!(b.eval(typed).await, serde_json::json!(["Round the pines", "Left of the old pine"]));
     // A corner to begin from, and its gate pulled farther by mouse.
     b.click("[data-test='line-shape']").await;
     b.until("shapes", "[...document.querySelectorAll('.el-select-dropdown__item')].some(e => e.innerText.includes('to the left'))").await;

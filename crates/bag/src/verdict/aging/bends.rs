@@ -15,7 +15,7 @@ const STEPS: usize = 20;
 /// Grain in which a change of peg is looked for before it is narrowed down.
 const GRAINS: usize = 200;
 /// A disc beyond this share of wear is as worn as it gets.
-const WORN_OUT: f64 = 0.97;
+pub(super) const WORN_OUT: f64 = 0.97;
 
 /// How a disc bends as it wears, thrown flat at full controlled power in the player's strong style on a usual calm day.
 #[derive(Debug, Clone)]

@@ -11,6 +11,7 @@ use crate::disc::wear::throws_to;
 use crate::need::peg::Peg;
 use crate::thrower::calendar::days;
 use crate::thrower::slot::Slot;
+use crate::verdict::aging::bends::WORN_OUT;
 use crate::verdict::aging::forecast::{Forecast, Wearing};
 use crate::verdict::aging::life::grade_label;
 use crate::verdict::aging::loss::IfLost;
@@ -215,7 +216,7 @@ fn reserve(year: &Year, supply: Supply, copies: &[&Wearing]) -> Option<Reserve> 
     // Throws until a copy has come to the peg and left it again.
     let good_for = |w: &Wearing, share: f64| {
         let Some(comes) = w.bends.comes_to(share, peg) else { return 0.0 };
-        let leaves = w.bends.leaves(comes).map_or(0.97, |(leaves, _)| leaves);
+        let leaves = w.bends.leaves(comes).map_or(WORN_OUT, |(leaves, _)| leaves);
         throws_to(leaves, w.life.throws) - throws_to(share, w.life.throws)
     };
     let thrown = a_year(most);

@@ -10,7 +10,7 @@ use utoipa::ToSchema;
 
 use crate::disc::mark::Mark;
 use crate::disc::spec::Disc;
-use crate::disc::wear::{Grade, effective_throws, throws_to};
+use crate::disc::wear::{Grade, TURN_LOST, effective_throws, fade_lost, throws_to};
 use crate::thrower::calendar::{Pace, days};
 
 /// How long a disc lasts.
@@ -41,6 +41,8 @@ const OBSERVED_DEVIATION: f64 = 0.35;
 const NINE_TENTHS: f64 = 1.2816;
 /// Marks closer together than this tell nothing, days.
 const APART_DAYS: f64 = 14.0;
+/// Wear beyond this share is not told apart from more.
+const TOLD_APART: f64 = 0.98;
 
 /// What marks tell of a life: the logarithm of its factor over what is expected, and the variance of that.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -60,7 +62,7 @@ pub(super) fn counted_factor(disc: &Disc, reckoned: &Pace) -> Option<f64> {
     (days(first.on, last.on) >= APART_DAYS && wore >= 0.0 && expected > 0.0).then_some(wore / expected)
 }
 
-/// Share of wear on the day of a mark, and its deviation: a grade that was moved lies between the two.
+/// Share of wear on the day of a mark: when a grade is moved it lies half way between the two.
 fn share_at(marks: &[Mark], k: usize) -> f64 {
     let own = marks[k].wear.grade.share();
     match k.checked_sub(1).map(|before| marks[before].wear) {
@@ -78,7 +80,7 @@ fn observed_change(first: &Mark, last: &Mark) -> Option<(f64, f64)> {
         return None;
     }
     // By how much turn and fade fall for all the wear there is.
-    let (by_turn, by_fade) = (2.5, 0.5 + 0.4 * a.fade.max(0.0));
+    let (by_turn, by_fade) = (TURN_LOST, fade_lost(a.fade));
     let certain = by_turn * by_turn + by_fade * by_fade;
     let worn = (by_turn * (a.turn - b.turn) + by_fade * (a.fade - b.fade)) / certain;
     Some((worn, OBSERVED_DEVIATION / certain.sqrt()))
@@ -90,11 +92,11 @@ fn sight(disc: &Disc, pace: &Pace) -> Option<Sight> {
         disc.spec.keeping.marks.iter().copied().filter(|mark| mark.wear.throws.is_none()).collect();
     let expected = disc.spec.wear_life_throws();
     let of = |from: usize, to: usize, (worn_from, worn_to): (f64, f64), deviation: f64| {
-        let (a, b) = (throws_to(worn_from, 1.0), throws_to(worn_to.min(0.98), 1.0));
+        let (a, b) = (throws_to(worn_from, 1.0), throws_to(worn_to.min(TOLD_APART), 1.0));
         let thrown = pace.between(marks[from].on, marks[to].on);
         let far = days(marks[from].on, marks[to].on) >= APART_DAYS;
         // The slope of −ln(1 − w) turns a deviation of the share into one of the wear in lives.
-        let slope = 1.0 / (1.0 - worn_to.min(0.98));
+        let slope = 1.0 / (1.0 - worn_to.min(TOLD_APART));
         (far && b > a + 0.01 && thrown > 0.0).then(|| Sight {
             log_factor: (thrown / (expected * (b - a))).ln(),
             variance: USE_DEVIATION.powi(2) + 2.0 * (deviation * slope / (b - a)).powi(2),

@@ -6,6 +6,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::chance::memo::Memo;
+use crate::disc::keeping::Status;
 use crate::disc::mould::Mould;
 use crate::disc::spec::{Disc, DiscId};
 use crate::error::BagError;
@@ -259,7 +260,7 @@ fn tasks(year: &Year, holes: &[PegHole]) -> Vec<Task> {
     };
     let trial = |disc: &Wearing| {
         let on = disc.disc.spec.keeping.trial_until.filter(|on| *on >= year.today && *on <= year.until)?;
-        let is_on_trial = disc.disc.spec.keeping.status == crate::disc::keeping::Status::Trial;
+        let is_on_trial = disc.disc.spec.keeping.status == Status::Trial;
         is_on_trial.then(|| Task {
             kind: TaskKind::Decide,
             on,
