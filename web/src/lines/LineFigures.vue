@@ -169,8 +169,7 @@ const gates = computed(() => spec.value.gates ?? [])
 
 <style scoped>
 summary {
-  min-height: 40px;
-  line-height: 40px;
+  padding: 9px 0;
   cursor: pointer;
 }
 .grid {

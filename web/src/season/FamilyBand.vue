@@ -259,8 +259,7 @@ svg {
   grid-column: 1 / -1;
 }
 summary {
-  min-height: 32px;
-  line-height: 32px;
+  padding: 5px 0;
   color: var(--ink-soft);
   cursor: pointer;
 }

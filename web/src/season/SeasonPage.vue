@@ -228,8 +228,7 @@ const NOBODY = new Set<number>()
   opacity: 0.6;
 }
 summary {
-  min-height: 40px;
-  line-height: 40px;
+  padding: 9px 0;
   cursor: pointer;
 }
 </style>

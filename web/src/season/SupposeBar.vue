@@ -78,8 +78,7 @@ const library = computed(() => (moulds.data.value ?? []).toSorted((a, b) => name
 
 <style scoped>
 summary {
-  min-height: 40px;
-  line-height: 40px;
+  padding: 9px 0;
   cursor: pointer;
 }
 .suppose {

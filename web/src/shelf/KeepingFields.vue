@@ -90,7 +90,7 @@ label > span {
 }
 .el-input-number,
 .el-select,
-.grid :deep(.el-date-editor) {
+label :deep(.el-date-editor) {
   width: 100%;
 }
 </style>

@@ -74,6 +74,9 @@ li {
   padding: 3px 0;
 }
 li > :nth-child(2) {
-  flex: 1 1 140px;
+  flex: 1 1 120px;
+}
+li :deep(.el-date-editor) {
+  width: 150px;
 }
 </style>
