@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::error::{FlightError, check};
+use crate::terrain::Terrain;
 
 /// Standard sea-level density, kg/m³ (ISO 2533:1975).
 pub const STANDARD_DENSITY_KG_M3: f64 = 1.225;
@@ -89,11 +90,18 @@ pub struct Air {
     pub(crate) profile_exponent: f64,
     /// Height of z = 0 above the ground over which the wind blows, m.
     pub(crate) floor_m: f64,
+    /// The shape of that ground.
+    pub(crate) terrain: Terrain,
 }
 
 impl Default for Air {
     fn default() -> Self {
-        Air { density_kg_m3: STANDARD_DENSITY_KG_M3, profile_exponent: 0.0, floor_m: 0.0 }
+        Air {
+            density_kg_m3: STANDARD_DENSITY_KG_M3,
+            profile_exponent: 0.0,
+            floor_m: 0.0,
+            terrain: Terrain::LEVEL,
+        }
     }
 }
 
@@ -109,13 +117,18 @@ impl Air {
     pub fn new(density_kg_m3: f64, profile_exponent: f64) -> Result<Air, FlightError> {
         check("air density_kg_m3", density_kg_m3, 0.0, 2.0)?;
         check("wind profile_exponent", profile_exponent, 0.0, 0.6)?;
-        Ok(Air { density_kg_m3, profile_exponent, floor_m: 0.0 })
+        Ok(Air { density_kg_m3, profile_exponent, floor_m: 0.0, terrain: Terrain::LEVEL })
     }
 
     /// The same air, with heights counted from `floor_m` (0 to 3 m) above the ground: flights then end there, as a putt
     /// ends in the basket.
     pub fn above(self, floor_m: f64) -> Air {
         Air { floor_m: floor_m.clamp(0.0, 3.0), ..self }
+    }
+
+    /// The same air over ground of another shape: flights end there, and wind and every height count from the ground beneath.
+    pub fn over(self, terrain: Terrain) -> Air {
+        Air { terrain, ..self }
     }
 
     /// The same air on the understanding that no wind blows in it, which spares its flights the work of following one. Where

@@ -113,7 +113,7 @@ impl WithSimd for PathJob<'_> {
             let landed = |_, outcome| out.push(outcome);
             fly::<Lanes<S>>(simd, chunk.iter(), self.air, &[], 1.0, &mut paths, landed);
             flights.extend(out.into_iter().zip(paths.0).map(|(outcome, path)| {
-                let path = cut_at_landing(&outcome, path);
+                let path = cut_at_landing(&outcome, path, self.air);
                 (outcome, path)
             }));
         }
@@ -127,10 +127,11 @@ pub fn fly_with_paths(throws: &[Throw], air: &Air) -> Vec<(Outcome, Vec<PathPoin
 }
 
 /// The other lanes may have flown on: everything past this disc's own landing is dropped.
-fn cut_at_landing(outcome: &Outcome, mut path: Vec<PathPoint>) -> Vec<PathPoint> {
+fn cut_at_landing(outcome: &Outcome, mut path: Vec<PathPoint>, air: &Air) -> Vec<PathPoint> {
     if outcome.landed {
         path.retain(|p| p.t_s < outcome.time_s);
-        path.push(PathPoint { t_s: outcome.time_s, x_m: outcome.x_m, y_m: outcome.y_m, z_m: 0.0 });
+        let z_m = air.terrain.at(outcome.x_m).0;
+        path.push(PathPoint { t_s: outcome.time_s, x_m: outcome.x_m, y_m: outcome.y_m, z_m });
     }
     path
 }

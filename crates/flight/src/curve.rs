@@ -33,6 +33,20 @@ impl<R: Real> Curve<R> {
         c[5].mul_add(t, c[4]).mul_add(t, c[3]).mul_add(t, c[2]).mul_add(t, c[1]).mul_add(t, c[0])
     }
 
+    /// This less `share` times another.
+    #[inline(always)]
+    pub(crate) fn less(&self, share: R, other: &Curve<R>) -> Curve<R> {
+        let (a, b, share) = (&self.0, &other.0, -share);
+        Curve([
+            share.mul_add(b[0], a[0]),
+            share.mul_add(b[1], a[1]),
+            share.mul_add(b[2], a[2]),
+            share.mul_add(b[3], a[3]),
+            share.mul_add(b[4], a[4]),
+            share.mul_add(b[5], a[5]),
+        ])
+    }
+
     /// Rate per unit of θ.
     #[inline(always)]
     pub(crate) fn slope(&self, t: R) -> R {

@@ -15,6 +15,7 @@ use crate::air::{Air, CALM_LAYER_M, GRAVITY_M_S2, Wind};
 use crate::disc::Disc;
 use crate::real::{Column, MAX_WIDTH, Real, Vec3, sin_cos};
 use crate::release::{Release, spin_sense};
+use crate::terrain::Terrain;
 
 /// One throw: what is thrown, how, and into which wind.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -94,6 +95,7 @@ pub(crate) struct Constants<R, const SHEAR: bool> {
     /// Power of the height with which wind grows.
     exponent: R,
     floor: R,
+    terrain: Terrain,
     /// The wind that comes against the throw and from its left, as reference height has it.
     against: R,
     from_left: R,
@@ -175,6 +177,7 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
             aero: Aero::load(token, &columns.aero, &scales),
             exponent: scales.force.like(air.profile_exponent),
             floor: scales.force.like(air.floor_m),
+            terrain: air.terrain,
             against: -R::load(token, wind_x),
             from_left: -R::load(token, wind_y),
             spin_growth: -R::load(token, spin_decay),
@@ -225,7 +228,9 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
         let v2 = u.x.mul_add(u.x, u.y.mul_add(u.y, u.z.mul_add(u.z, spin.like(1e-9))));
         // A division is what a processor waits for longest: one serves all that is not needed at once.
         let faster = v2 + v2.like(aero::REFERENCE_SPEED_SQUARED);
-        let height = s.r.z + self.floor;
+        let (ground, slope) =
+            if SHEAR { self.terrain.under(s.r.x) } else { (spin.like(0.0), spin.like(0.0)) };
+        let height = s.r.z + self.floor - ground;
         let height2 = height.mul_add(height, spin.like(CALM_LAYER_M * CALM_LAYER_M));
         let far = if SHEAR { faster * height2 } else { faster };
         let inverse = spin.like(1.0) / (spin * far);
@@ -257,7 +262,7 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
         let back = Vec3 { x: -u.x, y: -u.y, z: -u.z }.plus_scaled(s.n, un);
         let n = back.scale(lifting).plus_scaled(s.n.cross(u), turning);
         let wind = if SHEAR {
-            self.exponent * s.wind * height * s.v.z * (inverse * (spin * faster))
+            self.exponent * s.wind * height * (s.v.z - slope * s.v.x) * (inverse * (spin * faster))
         } else {
             spin.like(0.0)
         };

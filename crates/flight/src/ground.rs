@@ -96,6 +96,8 @@ const MOST_BOUNCES: usize = 8;
 const LEAST_BOUNCE_M_S: f64 = 0.4;
 /// Kick toward the lower edge as a share of the disc's bank, at the first touch.
 const KICK: f64 = 0.35;
+/// Of what holds a sliding disc on level ground so much is left however steep it goes down: grass and stones catch it.
+const LEAST_HELD: f64 = 0.5;
 /// Bank from which a disc is on edge, degrees, and the share of its forward speed that is then left.
 const ON_EDGE_DEG: f64 = 60.0;
 const TUMBLE: f64 = 0.25;
@@ -117,8 +119,12 @@ impl Stop {
 
     /// Where discs that touch the ground with velocity `v` and normal `n` come to rest.
     #[inline(always)]
-    fn rest<R: Real>(&self, v: &Vec3<R>, n: &Vec3<R>) -> Rest<R> {
+    fn rest<R: Real>(&self, v: &Vec3<R>, n: &Vec3<R>, slope: R) -> Rest<R> {
         let (zero, one) = (v.x.like(0.0), v.x.like(1.0));
+        // As the ground sees it: x along it, z square to it.
+        let cos = one / slope.mul_add(slope, one).sqrt();
+        let sin = slope * cos;
+        let (v, n) = (&pitched(v, sin, cos), &pitched(n, sin, cos));
         let level = v.x.mul_add(v.x, v.y * v.y).sqrt();
         let inverse = one / level.max(one.like(1e-9));
         let (along_x, along_y) = (v.x * inverse, v.y * inverse);
@@ -146,16 +152,25 @@ impl Stop {
             longest = longest.max(hop);
             run = run + hop;
         }
-        let run =
-            (forward * forward).mul_add(one.like(0.5 / (self.facts.slide * self.grip * GRAVITY_M_S2)), run);
-        let (sin, cos) = sin_cos(bank * one.like(KICK));
+        // Uphill its own weight holds a sliding disc, downhill it drives it on.
+        let friction = self.facts.slide * self.grip;
+        let held = cos * (along_x * slope + one.like(friction));
+        let held = held.max(one.like(LEAST_HELD * friction)) * one.like(2.0 * GRAVITY_M_S2);
+        let run = run + forward * forward / held;
+        let (sin_kick, cos_kick) = sin_cos(bank * one.like(KICK));
         Rest {
-            x: run * (along_x * cos - along_y * sin),
-            y: run * (along_y * cos + along_x * sin),
+            x: run * (along_x * cos_kick - along_y * sin_kick) * cos,
+            y: run * (along_y * cos_kick + along_x * sin_kick),
             run,
             longest,
         }
     }
+}
+
+/// A vector as ground that rises at an angle of this sine and cosine sees it.
+#[inline(always)]
+fn pitched<R: Real>(v: &Vec3<R>, sin: R, cos: R) -> Vec3<R> {
+    Vec3 { x: v.x * cos + v.z * sin, y: v.y, z: v.z * cos - v.x * sin }
 }
 
 /// What discs do after their first touch: where they come to rest from there, the length of their run and that of their
@@ -171,7 +186,8 @@ struct Rest<R> {
 /// the rest stays as it was at the first touch. A flight that never landed stays where it was.
 pub fn settle(outcome: &mut Outcome, ground: Ground, rim: &Rim) -> Manner {
     let touch = std::slice::from_ref(&*outcome);
-    let rest = Stop::of(ground, rim).rest::<f64>(&velocities((), touch), &normals((), touch));
+    let rest =
+        Stop::of(ground, rim).rest::<f64>(&velocities((), touch), &normals((), touch), outcome.touch.slope);
     if !outcome.landed {
         return Manner::Sits;
     }
@@ -198,7 +214,10 @@ impl WithSimd for SettleJob<'_> {
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) {
         for outcomes in self.outcomes.chunks_mut(Lanes::<S>::WIDTH) {
-            let rest = self.stop.rest::<Lanes<S>>(&velocities(simd, outcomes), &normals(simd, outcomes));
+            let mut slopes = [0.0; MAX_WIDTH];
+            slopes.iter_mut().zip(&*outcomes).for_each(|(slope, o)| *slope = o.touch.slope);
+            let (v, n) = (velocities(simd, outcomes), normals(simd, outcomes));
+            let rest = self.stop.rest::<Lanes<S>>(&v, &n, Lanes::<S>::load(simd, &slopes));
             let (x, y, run) = (rest.x.column(), rest.y.column(), rest.run.column());
             for (i, outcome) in outcomes.iter_mut().enumerate().filter(|(_, outcome)| outcome.landed) {
                 outcome.come_to_rest(x[i], y[i], run[i]);

@@ -7,9 +7,10 @@
 use crate::air::Air;
 use crate::curve::Curve;
 use crate::dynamics::{Columns, Constants, Rates, State, Throw, release_state};
-use crate::outcome::{Crossing, MAX_GATES, Outcome, PathPoint, Touch};
+use crate::outcome::{Crossing, Crossings, MAX_GATES, Outcome, PathPoint, Touch};
 use crate::real::{MAX_WIDTH, Real, Vec3};
 use crate::runge_kutta::{FIRST_STEP_S, STAGES, try_step};
+use crate::terrain::Terrain;
 
 /// Longest flight followed, s.
 pub const TIME_LIMIT_S: f64 = 40.0;
@@ -23,6 +24,7 @@ struct Step<'a, R> {
     to: &'a State<R>,
     to_rates: &'a Rates<R>,
     h: R,
+    terrain: &'a Terrain,
 }
 
 impl<R: Real> Step<'_, R> {
@@ -49,6 +51,73 @@ impl<R: Real> Step<'_, R> {
             .plus_scaled(self.to.n, share)
             .plus_scaled(self.from_rates.n, bulge)
             .plus_scaled(self.to_rates.n, -lag)
+    }
+
+    /// Height above ground that rises by `slope` a metre, whatever its own height.
+    #[inline(always)]
+    fn above(&self, slope: R) -> Curve<R> {
+        let height = self.curve::<2>();
+        if self.terrain.is_level() { height } else { height.less(slope, &self.curve::<0>()) }
+    }
+
+    /// The moment θ at which lanes whose mark is positive meet the ground, about where a straight fall between both ends' heights
+    /// above it would; else 1. And the height and the rise of the ground there.
+    #[inline(always)]
+    fn touch(&self, mark: R, heights: [R; 2]) -> (R, R, R) {
+        let (zero, one) = (mark.like(0.0), mark.like(1.0));
+        let guess = heights[0] / (heights[0] - heights[1]).max(one.like(1e-9));
+        if self.terrain.is_level() {
+            let end = self.curve::<2>().reaching(zero, guess);
+            return (zero.if_less(mark, end, one), zero, zero);
+        }
+        // The ground is straight about where it is met: found once from afar, once from near by.
+        let x = self.curve::<0>();
+        let mut end = guess;
+        for _ in 0..2 {
+            let at = x.value(end);
+            let (ground, slope) = self.terrain.under(at);
+            end = self.above(slope).reaching(ground - slope * at, end);
+        }
+        let (ground, slope) = self.terrain.under(x.value(end));
+        (zero.if_less(mark, end, one), ground, slope)
+    }
+
+    /// The moment θ at which the disc passes a place down-range, and 1 in the lanes of positive `mark` where that is in this step
+    /// and before `end`, else 0.
+    #[inline(always)]
+    fn passing(&self, place: R, end: R, mark: R) -> (R, R) {
+        let zero = end.like(0.0);
+        let (a, b) = (self.from.r.x, self.to.r.x);
+        let inside = place.if_less(b, place.if_less(a, zero, mark), zero);
+        if !zero.any_less(inside) {
+            return (zero, zero);
+        }
+        let share = (place - a) / (b - a).max(zero.like(1e-9));
+        let turn = self.curve::<0>().reaching(place, share);
+        (turn, end.if_less(turn, zero, inside))
+    }
+
+    /// Greatest height above the ground beneath before `end`, at which it is `here`: where the path turns, or over a bend of the
+    /// ground, or where it runs as the ground does from either end on.
+    #[inline(always)]
+    fn highest(&self, end: R, here: R) -> R {
+        let (zero, one) = (end.like(0.0), end.like(1.0));
+        let (x, z) = (self.curve::<0>(), self.curve::<2>());
+        let mut highest = here;
+        for bend in self.terrain.bends() {
+            let (turn, inside) = self.passing(zero.like(bend), end, one);
+            let height = z.value(turn) - zero.like(self.terrain.at(bend).0);
+            highest = zero.if_less(inside, highest.max(height), highest);
+        }
+        let (a, b) = (self.from, self.to);
+        for slope in [self.terrain.under(a.r.x).1, self.terrain.under(b.r.x).1] {
+            let (from, to) = (a.v.z - slope * a.v.x, b.v.z - slope * b.v.x);
+            let turns = from * to;
+            let turn = self.above(slope).turning(from / (from - to)).min(end);
+            let height = z.value(turn) - self.terrain.under(x.value(turn)).0;
+            highest = turns.if_less(zero, highest.max(height), highest);
+        }
+        highest
     }
 
     /// Place along axis `K` where the step turns back before `end`, else `here`.
@@ -115,6 +184,8 @@ struct Watch<R> {
     /// 1 while in the air, 0 once landed or out of time.
     flying: R,
     landed: R,
+    /// Rise of the ground where it landed.
+    slope: R,
     gate_y: [R; MAX_GATES],
     gate_z: [R; MAX_GATES],
 }
@@ -129,6 +200,7 @@ impl<R: Real> Watch<R> {
             right: zero,
             flying: zero.like(1.0),
             landed: zero,
+            slope: zero,
             gate_y: [zero; MAX_GATES],
             gate_z: [zero.like(-1.0); MAX_GATES],
         }
@@ -140,16 +212,18 @@ impl<R: Real> Watch<R> {
     fn see(&mut self, step: &Step<R>, state: &mut State<R>, gates: &[f64]) -> R {
         let (zero, one) = (step.h.like(0.0), step.h.like(1.0));
         let (a, b) = (step.from, step.to);
-        let landing = b.r.z.if_less(zero, self.flying, zero);
-        let mut end = one;
+        let (a_ground, _) = step.terrain.under(a.r.x);
+        let (b_ground, _) = step.terrain.under(b.r.x);
+        let heights = [a.r.z - a_ground, b.r.z - b_ground];
+        let landing = heights[1].if_less(zero, self.flying, zero);
+        let (mut end, mut height) = (one, heights[1]);
         if zero.any_less(landing) {
-            let z = step.curve::<2>();
-            let fall = (a.r.z - b.r.z).max(one.like(1e-9));
-            end = zero.if_less(landing, z.reaching(zero, a.r.z / fall), end);
+            let (ground, slope);
+            (end, ground, slope) = step.touch(landing, heights);
             let per_s = one / step.h;
-            let (x, y) = (step.curve::<0>(), step.curve::<1>());
+            let (x, y, z) = (step.curve::<0>(), step.curve::<1>(), step.curve::<2>());
             let touch = State {
-                r: Vec3 { x: x.value(end), y: y.value(end), z: zero },
+                r: Vec3 { x: x.value(end), y: y.value(end), z: ground },
                 v: Vec3 { x: x.slope(end), y: y.slope(end), z: z.slope(end) }.scale(per_s),
                 n: step.normal_at(end),
                 spin: (b.spin - a.spin).mul_add(end, a.spin),
@@ -157,11 +231,15 @@ impl<R: Real> Watch<R> {
                 slowness: b.slowness,
             };
             *state = touch.if_positive(landing, state);
+            self.slope = zero.if_less(landing, slope, self.slope);
+            height = zero.if_less(landing, zero, height);
             self.landed = self.landed.max(landing);
             self.flying = zero.if_less(landing, zero, self.flying);
         }
-        let (y, z) = (step.extreme::<1>(end, state.r.y), step.extreme::<2>(end, state.r.z));
-        self.high = self.high.max(z);
+        let y = step.extreme::<1>(end, state.r.y);
+        let high =
+            if step.terrain.is_level() { step.extreme::<2>(end, height) } else { step.highest(end, height) };
+        self.high = self.high.max(high);
         self.left = self.left.max(y).max(state.r.y);
         self.right = self.right.min(y).min(state.r.y);
         self.pass_gates(step, end, gates);
@@ -172,21 +250,17 @@ impl<R: Real> Watch<R> {
     #[inline(always)]
     fn pass_gates(&mut self, step: &Step<R>, end: R, gates: &[f64]) {
         let zero = end.like(0.0);
-        let (a, b) = (step.from, step.to);
         for (k, &gate) in gates.iter().enumerate() {
-            let gate = zero.like(gate);
+            let ground = zero.like(step.terrain.at(gate).0);
             // The gate lies in this step, and the disc has not passed it before.
-            let ahead = gate.if_less(a.r.x, zero, self.gate_z[k].if_less(zero, zero.like(1.0), zero));
-            let inside = gate.if_less(b.r.x, ahead, zero);
+            let (turn, inside) =
+                step.passing(zero.like(gate), end, self.gate_z[k].if_less(zero, zero.like(1.0), zero));
             if !zero.any_less(inside) {
                 continue;
             }
-            let share = (gate - a.r.x) / (b.r.x - a.r.x).max(zero.like(1e-9));
-            let turn = step.curve::<0>().reaching(gate, share);
-            let inside = end.if_less(turn, zero, inside);
             let (y, z) = (step.curve::<1>().value(turn), step.curve::<2>().value(turn));
             self.gate_y[k] = zero.if_less(inside, y, self.gate_y[k]);
-            self.gate_z[k] = zero.if_less(inside, z.max(zero), self.gate_z[k]);
+            self.gate_z[k] = zero.if_less(inside, (z - ground).max(zero), self.gate_z[k]);
         }
     }
 
@@ -205,12 +279,12 @@ impl<R: Real> Watch<R> {
         let (nx, ny, nz, spin) =
             (state.n.x.column(), state.n.y.column(), state.n.z.column(), state.spin.column());
         let (high, left, right) = (self.high.column(), self.left.column(), self.right.column());
-        let down = self.landed.column();
-        let mut crossings = [[None; MAX_GATES]; MAX_WIDTH];
+        let (down, slope) = (self.landed.column(), self.slope.column());
+        let mut crossings = [Crossings::NONE; MAX_WIDTH];
         for k in 0..gates.min(MAX_GATES) {
             let (y, z) = (self.gate_y[k].column(), self.gate_z[k].column());
             for (i, crossings) in crossings[..n].iter_mut().enumerate() {
-                crossings[k] = (z[i] >= 0.0).then_some(Crossing { y_m: y[i], z_m: z[i] });
+                crossings.set(k, (z[i] >= 0.0).then_some(Crossing { y_m: y[i] as f32, z_m: z[i] as f32 }));
             }
         }
         for i in 0..n {
@@ -218,6 +292,7 @@ impl<R: Real> Watch<R> {
                 velocity_m_s: [vx[i], vy[i], vz[i]],
                 normal: [nx[i], ny[i], nz[i]],
                 spin_rad_s: spin[i],
+                slope: slope[i],
             };
             let outcome = Outcome {
                 x_m: x[i],
@@ -287,7 +362,14 @@ fn follow<'a, R: Real, const SHEAR: bool>(
             to = to.if_positive(good, &from);
             to_rates = to_rates.if_positive(good, &rates[0]);
         }
-        let step = Step { from: &from, from_rates: &rates[0], to: &to, to_rates: &to_rates, h };
+        let step = Step {
+            from: &from,
+            from_rates: &rates[0],
+            to: &to,
+            to_rates: &to_rates,
+            h,
+            terrain: &air.terrain,
+        };
         if recorder.listens() {
             let taken = (good * watch.flying).column();
             let curves =

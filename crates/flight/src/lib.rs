@@ -23,3 +23,4 @@ mod real;
 pub mod release;
 mod runge_kutta;
 pub mod scatter;
+pub mod terrain;

@@ -3,15 +3,36 @@
 use serde::Serialize;
 
 /// Most gates that one batch can watch.
-pub const MAX_GATES: usize = 4;
+pub const MAX_GATES: usize = 16;
 
-/// Where a disc passed a given distance down-range.
+/// Where a disc passed a given distance down-range. In single precision, as it was flown.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 pub struct Crossing {
     /// Lateral place, m, left positive.
-    pub y_m: f64,
-    /// Height above the ground, m.
-    pub z_m: f64,
+    pub y_m: f32,
+    /// Height above the ground beneath, m, 0 or more.
+    pub z_m: f32,
+}
+
+/// The crossings of a flight, in the order of the gates asked for.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Crossings([Crossing; MAX_GATES]);
+
+impl Crossings {
+    /// None.
+    pub const NONE: Crossings = Crossings([Crossing { y_m: 0.0, z_m: -1.0 }; MAX_GATES]);
+
+    /// That of the gate at place `k`; `None` where the disc never got so far.
+    #[inline(always)]
+    pub fn get(&self, k: usize) -> Option<Crossing> {
+        self.0.get(k).filter(|c| c.z_m >= 0.0).copied()
+    }
+
+    /// Notes one.
+    #[inline(always)]
+    pub fn set(&mut self, k: usize, crossing: Option<Crossing>) {
+        self.0[k] = crossing.unwrap_or(Self::NONE.0[k]);
+    }
 }
 
 /// How a disc meets the ground. World frame.
@@ -23,6 +44,8 @@ pub struct Touch {
     pub normal: [f64; 3],
     /// Spin that is left, rad/s.
     pub spin_rad_s: f64,
+    /// Rise of the ground there, metres per metre down-range.
+    pub slope: f64,
 }
 
 /// The end and the extremes of a flight. World frame: x down-range, y left, z up, from the thrower's feet.
@@ -34,7 +57,7 @@ pub struct Outcome {
     pub y_m: f64,
     /// Time in the air, s.
     pub time_s: f64,
-    /// Greatest height, m.
+    /// Greatest height above the ground beneath, m.
     pub apex_m: f64,
     /// How far left of the line x it ever was, m, never negative.
     pub farthest_left_m: f64,
@@ -48,9 +71,9 @@ pub struct Outcome {
     pub touch: Touch,
     /// False if the bounded flight time ran out first; then the figures are those of that moment.
     pub landed: bool,
-    /// Crossings of the gates asked for, in their order; `None` where it never got so far.
+    /// Crossings of the gates asked for.
     #[serde(skip)]
-    pub crossings: [Option<Crossing>; MAX_GATES],
+    pub crossings: Crossings,
 }
 
 impl Outcome {
@@ -63,9 +86,9 @@ impl Outcome {
         farthest_left_m: 0.0,
         farthest_right_m: 0.0,
         run_m: 0.0,
-        touch: Touch { velocity_m_s: [0.0; 3], normal: [0.0; 3], spin_rad_s: 0.0 },
+        touch: Touch { velocity_m_s: [0.0; 3], normal: [0.0; 3], spin_rad_s: 0.0, slope: 0.0 },
         landed: false,
-        crossings: [None; MAX_GATES],
+        crossings: Crossings::NONE,
     };
 
     /// Moved on over the ground to where it rests, a `run` (m) later.

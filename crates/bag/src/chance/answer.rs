@@ -6,6 +6,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::need::limits::Miss;
+use crate::need::thing::Peril;
 
 /// The points of scatter behind a chance: none of those by which its release was sought, or the best of many releases would
 /// seem better than it is (by three points in the mean, by seven at worst).
@@ -58,6 +59,17 @@ pub struct MissShare {
     pub share: f64,
 }
 
+/// Share of throws that end on ground that costs more than a miss.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct PerilShare {
+    /// Which of the line's things.
+    pub thing: usize,
+    /// What it is.
+    pub peril: Peril,
+    /// Share of all throws, 0 to 1.
+    pub share: f64,
+}
+
 /// How a disc does on a line.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Chance {
@@ -69,11 +81,29 @@ pub struct Chance {
     pub no_release: Option<NoRelease>,
     /// What goes wrong with the rest, most frequent first.
     pub misses: Vec<MissShare>,
+    /// What of that ends on ground that costs more than a miss, most frequent first.
+    pub perils: Vec<PerilShare>,
+    /// Share of throws after which the disc is not got back, 0 to 1.
+    pub lost: f64,
+    /// What a throw costs against one that makes the line, strokes.
+    pub costs_strokes: f64,
+    /// What the chance is worth, 0 to 1: the share of throws that would have to make the line for the same strokes if nothing cost
+    /// more than a miss. The chance itself where nothing does; 0 where it would be better to lay up.
+    pub worth: f64,
 }
 
 impl Chance {
     /// None at all.
-    pub(crate) fn none(why: NoRelease) -> Chance {
-        Chance { chance: 0.0, chosen: None, no_release: Some(why), misses: vec![] }
+    pub(crate) fn none(why: NoRelease, miss_strokes: f64) -> Chance {
+        Chance {
+            chance: 0.0,
+            chosen: None,
+            no_release: Some(why),
+            misses: vec![],
+            perils: vec![],
+            lost: 0.0,
+            costs_strokes: miss_strokes,
+            worth: 0.0,
+        }
     }
 }

@@ -13,7 +13,8 @@ use zinc_kite_flight::outcome::{Crossing, Outcome};
 use zinc_kite_flight::release::Style;
 use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
-use crate::need::limits::{Bounds, Limits, Opening, Turn, chains_let_go};
+use crate::need::limits::{Bounds, Danger, Limits, Turn, chains_let_go};
+use crate::need::opening::Opening;
 
 /// One number a throw.
 type Column<const N: usize> = [f32; N];
@@ -219,6 +220,7 @@ struct Passing<const N: usize> {
 pub(crate) struct Response<const N: usize> {
     pub(crate) points: &'static Points<N>,
     bounds: Bounds,
+    dangers: Vec<Danger>,
     x_m: Quantity<N>,
     y_m: Quantity<N>,
     apex_m: Option<Quantity<N>>,
@@ -245,9 +247,9 @@ impl<const N: usize> Response<N> {
         let back: [Turn; N] = std::array::from_fn(|i| Turn::by(-side * aim_deg * f64::from(points.aim[i])));
         let straight: [(f32, f32); N] = std::array::from_fn(|i| back[i].place(x[i], y[i]));
         let plain = |flown: Column<N>| Quantity::fitted(points, flown, &flown);
-        let passings = limits.openings.iter().enumerate().map(|(k, opening)| {
-            let found = |part: fn(&Crossing) -> f64| -> [Option<f32>; N] {
-                std::array::from_fn(|i| cloud[i].crossings[k].as_ref().map(|c| part(c) as f32))
+        let passings = limits.openings.iter().map(|opening| {
+            let found = |part: fn(&Crossing) -> f32| -> [Option<f32>; N] {
+                std::array::from_fn(|i| cloud[i].crossings.get(opening.plane).as_ref().map(part))
             };
             let drift = std::array::from_fn(|i| opening.at_m * back[i].drift());
             Passing {
@@ -259,6 +261,7 @@ impl<const N: usize> Response<N> {
         Response {
             points,
             bounds: limits.bounds,
+            dangers: limits.dangers.clone(),
             x_m: Quantity::fitted(points, x, &straight.map(|p| p.0)),
             y_m: Quantity::fitted(points, y, &straight.map(|p| p.1)),
             apex_m: limits.bounds.has_roof().then(|| plain(column(&|o| o.apex_m))),
@@ -277,7 +280,7 @@ impl<const N: usize> Response<N> {
     }
 
     /// How well the cloud does when its centre is moved: the share that makes the line, near misses and narrow makes
-    /// counted in part.
+    /// counted in part, less what it costs to end on ground that costs more than a miss, in misses.
     pub(crate) fn score(&self, shift: &Shift) -> f64 {
         self.score_within(shift, self.points.ramp_m)
     }
@@ -304,11 +307,12 @@ impl<const N: usize> WithSimd for Score<'_, N> {
     fn with_simd<S: Simd>(self, _: S) -> f32 {
         let Score { response: r, shape, turn, ramp_m } = self;
         let (points, bounds) = (r.points, r.bounds);
-        let (x, y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
-        let mut room = [f32::INFINITY; N];
+        let (mut x, mut y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
+        // On the way, and where it ends.
+        let (mut way, mut room) = ([f32::INFINITY; N], [f32::INFINITY; N]);
         for i in 0..N {
-            let (x, y) = turn.place(x[i], y[i]);
-            room[i] = least(bounds.rest(x, y));
+            (x[i], y[i]) = turn.place(x[i], y[i]);
+            room[i] = least(bounds.rest(x[i], y[i]));
         }
         for passing in &r.passings {
             let opening = &passing.opening;
@@ -318,31 +322,46 @@ impl<const N: usize> WithSimd for Score<'_, N> {
             let chains = r.speed_m_s.as_ref().filter(|_| opening.is_chains);
             let held = chains.map_or([0.0; N], |v| v.moved(shape, points).map(chains_let_go));
             for i in 0..N {
-                let passed = least(opening.room(gate_y[i] + drift, gate_z[i])) - held[i];
-                let short = turn.place(x[i], y[i]).0 - opening.at_m;
-                room[i] = lower(room[i], if x[i] > opening.at_m { passed } else { short });
+                let here = opening.room(gate_y[i] + drift, gate_z[i]);
+                let passed = if opening.is_solid { greatest(here) } else { least(here) - held[i] };
+                let short = if opening.must_be_reached { x[i] - opening.at_m } else { f32::INFINITY };
+                way[i] = lower(way[i], if x[i] > opening.at_m { passed } else { short });
             }
         }
         if let Some(apex) = &r.apex_m {
             let apex = apex.moved(shape, points);
-            (0..N).for_each(|i| room[i] = lower(room[i], bounds.under_roof(apex[i])));
+            (0..N).for_each(|i| way[i] = lower(way[i], bounds.under_roof(apex[i])));
         }
         if let Some(run) = &r.run_m {
             let run = run.moved(shape, points);
             (0..N).for_each(|i| room[i] = lower(room[i], bounds.run(run[i])));
         }
+        let mut lost = 0.0;
+        for danger in &r.dangers {
+            for i in 0..N {
+                let inside = danger.area.inside_m(x[i], y[i]);
+                room[i] = lower(room[i], -inside);
+                // What is stopped on the way does not come so far.
+                lost += danger.misses * softly(lower(inside, way[i]), ramp_m);
+            }
+        }
         // Eight sums side by side: one alone would wait for every addition.
         let mut sums = [0.0f32; 8];
-        for few in room.chunks_exact(8) {
-            (0..8).for_each(|k| sums[k] += softly(few[k], ramp_m));
+        for (few, ways) in room.chunks_exact(8).zip(way.chunks_exact(8)) {
+            (0..8).for_each(|k| sums[k] += softly(lower(few[k], ways[k]), ramp_m));
         }
-        sums.iter().sum::<f32>() / N as f32
+        (sums.iter().sum::<f32>() - lost) / N as f32
     }
 }
 
 #[inline(always)]
 fn least<const K: usize>(room: [f32; K]) -> f32 {
     room.into_iter().fold(f32::INFINITY, lower)
+}
+
+#[inline(always)]
+fn greatest<const K: usize>(room: [f32; K]) -> f32 {
+    -least(room.map(|r| -r))
 }
 
 /// The lower of two numbers, neither of which is NaN: unlike `f32::min` one instruction.

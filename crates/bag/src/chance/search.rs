@@ -220,7 +220,7 @@ impl Shot<'_> {
         let best = flown.iter().map(|f| f.centre).min_by(best_first).unwrap_or(improved[0]);
         let best = self.verdict(&best);
         match self.out_of_reach(reach) {
-            Some(no_release) if best.chance == 0.0 => Chance::none(no_release),
+            Some(no_release) if best.chance == 0.0 => Chance::none(no_release, self.line.strokes_of_a_miss()),
             _ => best,
         }
     }
@@ -351,11 +351,11 @@ impl<'a> Prospect<'a> {
     /// The best chance.
     pub fn chance(&self) -> Chance {
         if let Some(no_release) = self.too_fast() {
-            return Chance::none(no_release);
+            return Chance::none(no_release, self.shot.line.strokes_of_a_miss());
         }
         remembered(&self.memo.chances, self.shot.line_key(), || match self.centres(Fine) {
             Ok(_) => self.shot.search(self.reach(Fine), self.improved()),
-            Err(no_release) => Chance::none(*no_release),
+            Err(no_release) => Chance::none(*no_release, self.shot.line.strokes_of_a_miss()),
         })
     }
 

@@ -10,7 +10,7 @@ use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
 
-use crate::chance::answer::{Chance, Chosen, JUDGED_ON, MissShare, NoRelease};
+use crate::chance::answer::{Chance, Chosen, JUDGED_ON, MissShare, NoRelease, PerilShare};
 use crate::chance::memo::Fingerprint;
 use crate::chance::reach::{Grain, POWERS, Reach, Shape};
 use crate::chance::response::{SHAPING, Shift};
@@ -110,7 +110,13 @@ impl Shot<'_> {
     pub(crate) fn flown(&self, throws: &[Throw]) -> Vec<Outcome> {
         let mut flights = fly_all(throws, &self.air, &self.gates);
         if self.line.landing != Landing::Basket {
+            let touched: Vec<(f64, f64)> = flights.iter().map(|o| (o.x_m, o.y_m)).collect();
             settle_all(&mut flights, self.line.ground.into(), &self.thrown.rim);
+            if self.limits.has_water() {
+                // What falls into water stays where it fell.
+                let fell = |(_, at): &(&mut Outcome, (f64, f64))| self.limits.is_water(at.0, at.1);
+                flights.iter_mut().zip(touched).filter(fell).for_each(|(o, at)| (o.x_m, o.y_m) = at);
+            }
         }
         flights
     }
@@ -134,6 +140,7 @@ impl Shot<'_> {
             .numbers(&[self.wind.along_m_s, self.wind.left_m_s])
             .numbers(&[low, high, line.hyzer_min_deg, line.hyzer_max_deg])
             .numbers(&[line.launch_min_deg, line.launch_max_deg, noses.0, noses.1])
+            .numbers(&line.lie_of_the_land())
     }
 
     pub(crate) fn line_key(&self) -> u64 {
@@ -146,6 +153,7 @@ impl Shot<'_> {
             .numbers(&[s.speed, s.hyzer_deg, s.launch_deg, s.nose_deg, s.aim_deg])
             .numbers(&[l.footing as u8 as f64, self.gust_m_s, wet])
             .number(f64::from(u8::from(l.open_ended)))
+            .number(if l.things.is_empty() { 0.0 } else { l.strokes_of_a_miss() })
             .option(l.ceiling_m)
             .option(l.fastest_speed);
         for g in &l.gates {
@@ -310,20 +318,38 @@ impl Shot<'_> {
     pub(crate) fn verdict(&self, centre: &Centre) -> Chance {
         let cloud = self.cloud(centre);
         let points = cloud.len();
+        let each = 1.0 / points as f64;
         let mut misses: Vec<MissShare> = Vec::new();
+        let mut perils: Vec<PerilShare> = Vec::new();
         let mut made = 0;
-        for outcome in &cloud {
-            match self.limits.judge(outcome).miss {
+        for judged in cloud.iter().map(|outcome| self.limits.judge(outcome)) {
+            match judged.miss {
                 None => made += 1,
                 Some(miss) => match misses.iter_mut().find(|m| m.miss == miss) {
-                    Some(m) => m.share += 1.0 / points as f64,
-                    None => misses.push(MissShare { miss, share: 1.0 / points as f64 }),
+                    Some(m) => m.share += each,
+                    None => misses.push(MissShare { miss, share: each }),
                 },
+            }
+            if let Some((thing, peril)) = judged.danger {
+                match perils.iter_mut().find(|p| p.thing == thing) {
+                    Some(p) => p.share += each,
+                    None => perils.push(PerilShare { thing, peril, share: each }),
+                }
             }
         }
         misses.sort_by(|a, b| b.share.total_cmp(&a.share));
+        perils.sort_by(|a, b| b.share.total_cmp(&a.share));
+        let chance = f64::from(made) / points as f64;
+        let miss_strokes = self.line.strokes_of_a_miss();
+        let price = |p: &PerilShare| self.line.things[p.thing].price();
+        let dearer: f64 = perils.iter().map(|p| p.share * price(p).0).sum();
+        let costs_strokes = miss_strokes * (1.0 - chance) + dearer;
         Chance {
-            chance: f64::from(made) / points as f64,
+            chance,
+            lost: perils.iter().map(|p| p.share * price(p).1).sum(),
+            costs_strokes,
+            worth: if perils.is_empty() { chance } else { (1.0 - costs_strokes / miss_strokes).max(0.0) },
+            perils,
             chosen: Some(Chosen {
                 power: centre.power,
                 speed_m_s: self.release(centre).speed_m_s,
@@ -356,7 +382,7 @@ pub(crate) fn best_first(a: &Centre, b: &Centre) -> std::cmp::Ordering {
 pub(crate) fn shot<'a>(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec) -> Shot<'a> {
     let (wind, gust_m_s) = (line.wind(arm.wind), arm.gust_m_s * (1.0 - line.lee));
     let limits = Limits::of(line);
-    let air = arm.air.above(line.floor_m());
+    let air = arm.air.above(line.floor_m()).over(line.terrain());
     Shot {
         arm,
         thrown,

@@ -131,6 +131,11 @@ impl Keeping {
         self.kept_for.is_empty() || self.kept_for.contains(&style)
     }
 
+    /// Whether its player would not like to lose it, or could not replace it.
+    pub fn is_dear(&self) -> bool {
+        self.ties.iter().any(|tie| *tie != Tie::WaterDisc)
+    }
+
     /// # Errors
     /// [`BagError`] for the first field outside its range.
     pub fn validate(&self) -> Result<(), BagError> {

@@ -6,22 +6,15 @@ use utoipa::ToSchema;
 use zinc_kite_flight::ground::SIT_M;
 use zinc_kite_flight::outcome::{Crossing, Outcome};
 
-use crate::need::line::{BASKET_FOOT_M, Gate, Landing, LineSpec};
+use crate::need::area::Area;
+use crate::need::line::{Landing, LineSpec};
+use crate::need::opening::{CHAINS_SCALE, HEIGHT_SCALE, Opening, openings};
+use crate::need::thing::{Peril, Thing};
 
-/// Chains of a basket: half their width and their upper end above the ground, m. Own judgement of what catches, from
-/// memory of the sport's usual basket.
-const CHAINS_HALF_M: f32 = 0.25;
-const CHAINS_TOP_M: f32 = 1.35;
 /// What the chains let go again: a disc must strike them so much nearer to their middle for every m/s above a speed at which
 /// they hold whatever they meet. Set with the width so that putts are made about as often as common practice says.
 const REJECT_M_PER_M_S: f32 = 0.021;
 const HELD_M_S: f32 = 5.0;
-/// How much a metre at the chains counts against one in a fairway, for ranking near misses only: a hand's breadth there is
-/// what a step is in a fairway.
-const CHAINS_SCALE: f32 = 6.0;
-/// How much a metre of height counts against one on the ground, for ranking near misses only: throws differ much less in how
-/// high they pass than in where.
-const HEIGHT_SCALE: f32 = 3.0;
 /// Run beyond which a disc runs, m. Own judgement.
 const RUNS_M: f32 = 4.0;
 
@@ -55,68 +48,24 @@ impl Turn {
     }
 }
 
-/// An opening to pass, heights from where the flight's own count.
-#[derive(Debug, Clone, Copy)]
-pub(crate) struct Opening {
-    pub at_m: f32,
-    right_m: f32,
-    left_m: f32,
-    top_m: f32,
-    foot_m: f32,
-    scale: f32,
-    height_scale: f32,
-    misses: [Miss; 3],
-    pub is_chains: bool,
-}
-
-impl Opening {
-    fn of(gate: &Gate, floor_m: f64) -> Opening {
-        Opening {
-            at_m: gate.at_m as f32,
-            right_m: gate.right_edge_m as f32,
-            left_m: gate.left_edge_m as f32,
-            top_m: gate.ceiling_m.map_or(f32::INFINITY, |c| (c - floor_m) as f32),
-            foot_m: gate.floor_m.map_or(f32::NEG_INFINITY, |f| (f - floor_m) as f32),
-            scale: 1.0,
-            height_scale: HEIGHT_SCALE,
-            misses: [Miss::Gate, Miss::Ceiling, Miss::Low],
-            is_chains: false,
-        }
-    }
-
-    fn chains(at_m: f64) -> Opening {
-        Opening {
-            at_m: at_m as f32,
-            right_m: -CHAINS_HALF_M,
-            left_m: CHAINS_HALF_M,
-            top_m: CHAINS_TOP_M - BASKET_FOOT_M as f32,
-            foot_m: 0.0,
-            scale: CHAINS_SCALE,
-            height_scale: CHAINS_SCALE,
-            misses: [Miss::Wide, Miss::Over, Miss::Under],
-            is_chains: true,
-        }
-    }
-
-    /// Whether height matters.
-    pub(crate) fn is_bounded(&self) -> bool {
-        self.top_m < f32::INFINITY || self.foot_m > f32::NEG_INFINITY
-    }
-
-    /// Room beside, above and below, m as it counts for ranking near misses, negative outside.
-    #[inline(always)]
-    pub(crate) fn room(&self, y_m: f32, z_m: f32) -> [f32; 3] {
-        let (left, right) = (self.left_m - y_m, y_m - self.right_m);
-        let beside = if right < left { right } else { left };
-        [self.scale * beside, self.height_scale * (self.top_m - z_m), self.height_scale * (z_m - self.foot_m)]
-    }
-}
-
 /// What a flight is held against.
 #[derive(Debug, Clone)]
 pub struct Limits {
     pub(crate) openings: Vec<Opening>,
+    gates_m: Vec<f64>,
+    pub(crate) dangers: Vec<Danger>,
     pub(crate) bounds: Bounds,
+}
+
+/// Ground that costs more than a miss.
+#[derive(Debug, Clone)]
+pub(crate) struct Danger {
+    /// Which of the line's things it is.
+    pub thing: usize,
+    pub peril: Peril,
+    pub area: Area,
+    /// What ending there costs beyond a miss, in misses.
+    pub misses: f32,
 }
 
 /// What a flight is held against beside openings.
@@ -182,12 +131,24 @@ impl Limits {
     /// Those of a line.
     pub fn of(line: &LineSpec) -> Limits {
         let floor_m = line.floor_m();
+        let (openings, gates_m) = openings(line);
+        let miss_strokes = line.strokes_of_a_miss();
+        let danger = |(k, thing): (usize, &Thing)| match thing {
+            Thing::Hazard { peril, area, .. } => Some(Danger {
+                thing: k,
+                peril: *peril,
+                area: Area::of(area),
+                misses: (thing.price().0 / miss_strokes) as f32,
+            }),
+            _ => None,
+        };
         let basket = line.landing == Landing::Basket;
-        let gates = line.gates.iter().map(|gate| Opening::of(gate, floor_m));
         let wide = |x: f64| if basket { f32::INFINITY } else { x as f32 };
         let far_m = if line.open_ended { f64::INFINITY } else { line.distance_m + 0.5 * line.zone_length_m };
         Limits {
-            openings: gates.chain(basket.then(|| Opening::chains(line.distance_m))).collect(),
+            openings,
+            gates_m,
+            dangers: line.things.iter().enumerate().filter_map(danger).collect(),
             bounds: Bounds {
                 top_m: line.ceiling_m.map_or(f32::INFINITY, |c| (c - floor_m) as f32),
                 near_m: -wide(0.5 * line.zone_length_m - line.distance_m),
@@ -200,7 +161,23 @@ impl Limits {
 
     /// Distances of the openings, as the simulator wants them.
     pub fn gate_distances(&self) -> Vec<f64> {
-        self.openings.iter().map(|o| f64::from(o.at_m)).collect()
+        self.gates_m.clone()
+    }
+
+    /// Which of the line's things a disc that comes to rest there lies in, if it is ground that costs more than a miss.
+    fn danger_at(&self, x_m: f32, y_m: f32) -> Option<&Danger> {
+        self.dangers.iter().find(|d| d.area.inside_m(x_m, y_m) >= 0.0)
+    }
+
+    /// Whether a place is in water.
+    pub(crate) fn is_water(&self, x_m: f64, y_m: f64) -> bool {
+        let water = |d: &&Danger| d.peril == Peril::Water;
+        self.dangers.iter().filter(water).any(|d| d.area.inside_m(x_m as f32, y_m as f32) >= 0.0)
+    }
+
+    /// Whether there is water at all.
+    pub(crate) fn has_water(&self) -> bool {
+        self.dangers.iter().any(|d| d.peril == Peril::Water)
     }
 
     /// What a flight does with them, once it has come to rest.
@@ -210,22 +187,39 @@ impl Limits {
 
     /// What it would do, turned about the tee.
     pub(crate) fn judge_turned(&self, o: &Outcome, turn: &Turn) -> Judged {
-        let mut judged = Judged { margin_m: f32::INFINITY, miss: None };
+        let mut judged = Judged { margin_m: f32::INFINITY, miss: None, danger: None };
         let (x_m, y_m) = turn.place(o.x_m as f32, o.y_m as f32);
+        let (mut end_x_m, mut end_y_m) = (x_m, y_m);
         let drift = turn.drift();
-        for (opening, crossing) in self.openings.iter().zip(&o.crossings) {
-            let Some(Crossing { y_m, z_m }) = *crossing else {
-                judged.note(x_m - opening.at_m, Miss::Short);
+        for opening in &self.openings {
+            let Some(Crossing { y_m, z_m }) = o.crossings.get(opening.plane) else {
+                if opening.must_be_reached {
+                    judged.note(x_m - opening.at_m, Miss::Short);
+                }
                 continue;
             };
-            let room = opening.room(y_m as f32 + opening.at_m * drift, z_m as f32);
-            room.into_iter().zip(opening.misses).for_each(|(room, miss)| judged.note(room, miss));
+            let y_m = y_m + opening.at_m * drift;
+            let room = opening.room(y_m, z_m);
+            if opening.is_solid {
+                judged.note(room.into_iter().fold(f32::NEG_INFINITY, f32::max), opening.misses[0]);
+            } else {
+                room.into_iter().zip(opening.misses).for_each(|(room, miss)| judged.note(room, miss));
+            }
+            if judged.miss.is_some_and(Miss::stops) && end_x_m > opening.at_m {
+                // It falls about where it hits.
+                (end_x_m, end_y_m) = (opening.at_m, y_m);
+            }
             if opening.is_chains {
                 let least = room.into_iter().fold(f32::INFINITY, f32::min);
                 judged.note(least - chains_let_go(o.landing_speed_m_s() as f32), Miss::LetGo);
             }
         }
         judged.note(self.bounds.under_roof(o.apex_m as f32), Miss::Ceiling);
+        let danger = self.danger_at(end_x_m, end_y_m);
+        judged.danger = danger.map(|d| (d.thing, d.peril));
+        for d in &self.dangers {
+            judged.note(-d.area.inside_m(x_m, y_m), Miss::of(d.peril));
+        }
         let ways = [Miss::Short, Miss::Long, Miss::Left, Miss::Right];
         self.bounds.rest(x_m, y_m).into_iter().zip(ways).for_each(|(room, miss)| judged.note(room, miss));
         let wrong = if self.bounds.landing == Landing::Run { Miss::Stops } else { Miss::RunsOn };
@@ -264,9 +258,32 @@ pub enum Miss {
     Under,
     /// Into the chains and out again.
     LetGo,
+    /// Into a tree.
+    Tree,
+    /// Into the wood.
+    Wood,
+    /// On the wrong side of a mandatory.
+    Mandatory,
+    /// In water.
+    Water,
+    /// Out of bounds.
+    OutOfBounds,
 }
 
 impl Miss {
+    /// Ending in a peril.
+    fn of(peril: Peril) -> Miss {
+        match peril {
+            Peril::Water => Miss::Water,
+            Peril::OutOfBounds => Miss::OutOfBounds,
+        }
+    }
+
+    /// Whether it ends the flight there and then.
+    fn stops(self) -> bool {
+        matches!(self, Miss::Gate | Miss::Ceiling | Miss::Low | Miss::Tree | Miss::Wood)
+    }
+
     /// In words, after "n of 100 throws".
     pub fn label(self) -> &'static str {
         match self {
@@ -283,6 +300,11 @@ impl Miss {
             Miss::Over => "go over the basket",
             Miss::Under => "come in under the chains",
             Miss::LetGo => "strike the chains and fall out",
+            Miss::Tree => "hit a tree",
+            Miss::Wood => "hit the wood",
+            Miss::Mandatory => "pass the mandatory on the wrong side",
+            Miss::Water => Peril::Water.label(),
+            Miss::OutOfBounds => Peril::OutOfBounds.label(),
         }
     }
 }
@@ -294,6 +316,8 @@ pub struct Judged {
     pub margin_m: f32,
     /// The first limit broken, if any.
     pub miss: Option<Miss>,
+    /// Which of the line's things it ends in, and what that is, if it costs more than a miss.
+    pub danger: Option<(usize, Peril)>,
 }
 
 impl Judged {

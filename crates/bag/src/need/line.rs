@@ -5,8 +5,10 @@ use utoipa::ToSchema;
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::ground;
 use zinc_kite_flight::outcome::MAX_GATES;
+use zinc_kite_flight::terrain::Terrain;
 
 use crate::error::{BagError, named, readable, within};
+use crate::need::thing::{MOST_THINGS, Rise, Thing, terrain};
 use crate::thrower::habits::Habits;
 use crate::thrower::player::PUTT_M;
 use crate::thrower::slot::Slot;
@@ -125,6 +127,17 @@ pub struct LineSpec {
     #[serde(default)]
     #[schema(minimum = 0.5, maximum = 60.0)]
     pub ceiling_m: Option<f64>,
+    /// What stands and lies about it, at most twelve.
+    #[serde(default)]
+    #[schema(max_items = 12)]
+    pub things: Vec<Thing>,
+    /// Where the ground rises or falls, the nearest first, at most six: straight between them, level behind the last.
+    #[serde(default)]
+    #[schema(max_items = 6)]
+    pub rises: Vec<Rise>,
+    /// Whether discs that the player is tied to are thrown here although they may be lost.
+    #[serde(default)]
+    pub risk_tied: bool,
     /// Wind of this line along it, m/s, tail positive, on top of the day's.
     #[schema(minimum = -15.0, maximum = 15.0)]
     pub along_m_s: f64,
@@ -187,6 +200,9 @@ impl LineSpec {
             open_ended: false,
             gates: vec![],
             ceiling_m: None,
+            things: vec![],
+            rises: vec![],
+            risk_tied: false,
             along_m_s: 0.0,
             left_m_s: 0.0,
             lee: 0.0,
@@ -236,7 +252,7 @@ impl LineSpec {
         within("zone_length_m", self.zone_length_m, 2.0, 80.0)?;
         within("zone_width_m", self.zone_width_m, 2.0, 80.0)?;
         self.validate_stance()?;
-        let most = MAX_GATES - usize::from(self.landing == Landing::Basket);
+        let most = MOST_GATES - usize::from(self.landing == Landing::Basket);
         if self.gates.len() > most {
             return Err(BagError::Field {
                 field: "gates",
@@ -252,6 +268,17 @@ impl LineSpec {
             let floor = gate.floor_m.unwrap_or(0.0);
             within("gate ceiling_m", gate.ceiling_m.unwrap_or(60.0), floor + 0.5, 60.0)?;
         }
+        within("things", self.things.len() as f64, 0.0, MOST_THINGS as f64)?;
+        self.things.iter().try_for_each(Thing::validate)?;
+        let watched = self.things.iter().map(Thing::gates).sum::<usize>() + self.gates.len();
+        if watched > MAX_GATES - 1 {
+            let expected = format!(
+                "fewer: gates, trees and mandatories count one, wood and roofs two, together {}",
+                MAX_GATES - 1
+            );
+            return Err(BagError::Field { field: "things", expected, got: watched.to_string() });
+        }
+        terrain(&self.rises)?;
         within("ceiling_m", self.ceiling_m.unwrap_or(60.0), 1.5, 60.0)?;
         within("lee", self.lee, 0.0, 0.95)?;
         within("along_m_s", self.along_m_s, -15.0, 15.0)?;
@@ -300,9 +327,33 @@ impl LineSpec {
         }
     }
 
-    /// What a miss costs, strokes.
+    /// What a miss costs, strokes; where ground costs more than a miss, a little at least, as that is counted in misses.
     pub fn strokes_of_a_miss(&self) -> f64 {
-        self.miss_strokes.unwrap_or_else(|| Self::usual_miss_strokes(self.style, self.slot))
+        let strokes = self.miss_strokes.unwrap_or_else(|| Self::usual_miss_strokes(self.style, self.slot));
+        let costs_more = self.things.iter().any(|t| t.price().0 > 0.0);
+        if costs_more { strokes.max(LEAST_MISS_STROKES) } else { strokes }
+    }
+
+    /// Whether a disc thrown here may not be got back.
+    pub fn may_lose(&self) -> bool {
+        self.things.iter().any(|t| t.price().1 > 0.0)
+    }
+
+    /// Whether discs that their player is tied to stay out of it, as they may be lost.
+    pub fn spares_dear(&self) -> bool {
+        self.may_lose() && !self.risk_tied
+    }
+
+    /// Its things and rises in figures: all of them that a flight depends on.
+    pub(crate) fn lie_of_the_land(&self) -> Vec<f64> {
+        let rises = self.rises.iter().flat_map(|r| [r.at_m, r.height_m]);
+        self.things.iter().flat_map(Thing::figures).chain(rises).collect()
+    }
+
+    /// How its ground rises and falls.
+    pub fn terrain(&self) -> Terrain {
+        // A line that was let in has ground that is one.
+        terrain(&self.rises).unwrap_or(Terrain::LEVEL)
     }
 
     /// Shares of controlled power a release may use; of a putt's full speed for a putt. Own judgement.
@@ -362,6 +413,11 @@ impl LineSpec {
 
 /// Where a putt through the middle of the chains would come down to their foot: so much behind them, m.
 const BEHIND_CHAINS_M: f64 = 1.2;
+/// Most gates of a line.
+const MOST_GATES: usize = 4;
+/// Least that a miss costs beside ground that costs more, strokes.
+const LEAST_MISS_STROKES: f64 = 0.1;
+
 /// A line with its identity.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Line {

@@ -18,16 +18,16 @@ pub(crate) const FOLLOWERS: usize = 40;
 const ALIKE: [f64; 6] = [1.0, 0.7, 0.5, 0.5, 6.0, 1.5];
 const DIMENSIONS: usize = ALIKE.len();
 
-/// Where a disc stands among others, in such differences; and what it is used for and in which styles, across which nothing is
-/// alike.
+/// Where a disc stands among others, in such differences; and what it is used for, whether its player is tied to it, and in which
+/// styles it is thrown, across which nothing is alike.
 #[derive(Clone, Copy)]
-struct Likeness([f64; DIMENSIONS], (Use, [bool; Style::ALL.len()]));
+struct Likeness([f64; DIMENSIONS], (Use, bool, [bool; Style::ALL.len()]));
 
 impl Likeness {
     fn of(disc: &Disc) -> Likeness {
         let (s, n) = (&disc.spec, as_thrown(&disc.spec).result);
         let values = [n.speed, n.glide, n.turn, n.fade, s.mass_g, s.printed.speed];
-        let used = (s.used_for, Style::ALL.map(|style| s.answers(style)));
+        let used = (s.used_for, s.keeping.is_dear(), Style::ALL.map(|style| s.answers(style)));
         Likeness(std::array::from_fn(|k| values[k] / ALIKE[k]), used)
     }
 

@@ -152,7 +152,7 @@ impl Makings<'_> {
         // Not asked at all: about as the disc that stands in for it, never so well that a button would promise it.
         for stand_in in &self.stand_ins {
             let about = (ALIKE_CAUTION * chances[stand_in.disc]).min(least).min(best_of_bag);
-            let answers = |k: &&usize| self.candidates[**k].disc.answers(on.spec.style);
+            let answers = |k: &&usize| self.candidates[**k].disc.answers(on.spec);
             let not_asked = stand_in.followers.iter().filter(answers).filter(|k| !followers.contains(k));
             not_asked.for_each(|&k| chances[k] = about);
         }
@@ -161,7 +161,7 @@ impl Makings<'_> {
 
     /// The room that discs have on a row: the stand-ins, and those whose stand-ins have most; and who these are.
     fn roomy<'a>(&'a self, on: &On<'a>) -> (Vec<Roomy<'a>>, Vec<usize>) {
-        let answering = |k: &usize| self.candidates[*k].disc.answers(on.spec.style);
+        let answering = |k: &usize| self.candidates[*k].disc.answers(on.spec);
         let thrown = |k: usize| (k, &self.candidates[k].disc.thrown);
         let mut roomy = on.roomy(self.stand_ins.iter().map(|s| s.disc).filter(answering).map(thrown));
         let followers: Vec<usize> = roomy

@@ -12,6 +12,7 @@ pub mod ladder;
 pub(crate) mod ledger;
 pub mod opened;
 pub mod putting;
+pub mod risk;
 pub mod school;
 pub mod season;
 pub mod sheet;

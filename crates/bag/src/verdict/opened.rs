@@ -20,7 +20,7 @@ use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::verdict::sieve::{Entrant, On};
 use crate::verdict::standing::PuttersApart;
-use crate::words::capital;
+use crate::words::{capital, percent, strokes};
 
 /// One point of a path as drawn: metres down-range, left, up.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
@@ -229,5 +229,15 @@ fn in_words(chance: &Chance, line: &LineSpec) -> String {
         .map(|m| format!("{:.0} {}", (100.0 * m.share).round(), m.miss.label()))
         .collect();
     let rest = if misses.is_empty() { "none of the sample misses".to_owned() } else { misses.join(", ") };
-    format!("Of 100 throws with your scatter {:.0} make it; {rest}.", (100.0 * chance.chance).round())
+    let made = (100.0 * chance.chance).round();
+    let dearer = if chance.perils.is_empty() {
+        String::new()
+    } else {
+        format!(
+            " With what that costs, a throw leaves {} and is worth {} made.",
+            strokes(chance.costs_strokes),
+            percent(chance.worth)
+        )
+    };
+    format!("Of 100 throws with your scatter {made:.0} make it; {rest}.{dearer}")
 }

@@ -7,7 +7,6 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::disc::as_thrown::as_thrown;
-use crate::disc::keeping::Tie;
 use crate::disc::plastic::Plastic;
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::need::peg::FIVE_PEG_EDGES;
@@ -61,8 +60,8 @@ pub fn objections(player: &Player, disc: &Disc, finish_deg: f64) -> Vec<Objectio
             let fast = (speed >= FAST).then(|| objection(true, "a lean bag has no fast drivers".into()));
             let turns = (finish_deg < FIVE_PEG_EDGES[2].1)
                 .then(|| objection(true, "a lean bag has nothing that turns over".into()));
-            let dear = spec.keeping.ties.iter().any(|tie| *tie != Tie::WaterDisc);
-            let dear = dear.then(|| objection(false, "you would not like to lose it".into()));
+            let dear =
+                spec.keeping.is_dear().then(|| objection(false, "you would not like to lose it".into()));
             [fast, turns, dear].into_iter().flatten().collect()
         }
     }

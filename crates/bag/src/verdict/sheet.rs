@@ -121,11 +121,11 @@ pub fn sheet(
     let apart = PuttersApart::on(shelf);
     let mut good_lines: Vec<GoodLine> = lines
         .iter()
-        .filter(|l| l.enabled && apart.answers(disc, l.spec.style))
+        .filter(|l| l.enabled && apart.answers_line(disc, &l.spec))
         .map(|l| GoodLine {
             key: l.key.clone(),
             name: l.spec.name.clone(),
-            chance: chance(&arm, t, &asked(l, &arm), memo).chance,
+            chance: chance(&arm, t, &asked(l, &arm), memo).worth,
         })
         .filter(|g| g.chance > 0.0)
         .collect();

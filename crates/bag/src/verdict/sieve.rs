@@ -91,7 +91,7 @@ impl Heat {
         forecast: Vec<Promising<'a>>,
         carried: impl Fn(usize) -> bool,
     ) -> (Vec<(f64, Promising<'a>)>, Vec<Promising<'a>>) {
-        self.run(forecast, carried, |p| Some(p.chance().chance))
+        self.run(forecast, carried, |p| Some(p.chance().worth))
     }
 }
 
@@ -101,6 +101,8 @@ pub(crate) struct Entrant {
     pub thrown: Thrown,
     /// Whether it is thrown in each style.
     styles: [bool; Style::ALL.len()],
+    /// Whether its player is tied to it.
+    is_dear: bool,
 }
 
 impl Entrant {
@@ -108,12 +110,12 @@ impl Entrant {
     /// [`BagError`] for a disc that cannot be thrown.
     pub(crate) fn of(disc: &Disc, apart: PuttersApart) -> Result<Entrant, BagError> {
         let styles = Style::ALL.map(|style| apart.answers(disc, style));
-        Ok(Entrant { id: disc.id, thrown: thrown(disc)?, styles })
+        Ok(Entrant { id: disc.id, thrown: thrown(disc)?, styles, is_dear: disc.spec.keeping.is_dear() })
     }
 
-    /// Whether it is thrown in a style.
-    pub(crate) fn answers(&self, style: Style) -> bool {
-        self.styles[style as usize]
+    /// Whether it is thrown on a line: in its style, and where it may be lost only if its player can do without it.
+    pub(crate) fn answers(&self, line: &LineSpec) -> bool {
+        self.styles[line.style as usize] && !(self.is_dear && line.spares_dear())
     }
 }
 
@@ -193,7 +195,7 @@ pub(crate) fn promising<'a>(
 impl On<'_> {
     /// Those of some discs that make the line most often, the best first: enough for so many `places`, at least 1.
     pub(crate) fn best(&self, discs: &[Entrant], places: usize) -> Vec<Cell> {
-        let answering = discs.iter().enumerate().filter(|(_, d)| d.answers(self.spec.style));
+        let answering = discs.iter().enumerate().filter(|(_, d)| d.answers(self.spec));
         let promising = self.most_promising(answering.map(|(k, d)| (k, &d.thrown)), LOOKED_AT);
         let (forecast, _) = Heat { places, ..FORECAST }.forecast(promising, |_| true);
         let (worked_out, _) = Heat { places, ..WORKED_OUT }.work_out(forecast, |_| true);
@@ -205,9 +207,9 @@ impl On<'_> {
 }
 
 impl Promising<'_> {
-    /// Its chance, worked out.
+    /// What its chance is worth, worked out.
     pub(crate) fn chance(&self) -> f64 {
-        self.prospect.chance().chance
+        self.prospect.chance().worth
     }
 }
 

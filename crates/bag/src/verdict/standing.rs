@@ -5,7 +5,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::disc::spec::{Disc, DiscId, Use};
-use crate::need::line::Line;
+use crate::need::line::{Line, LineSpec};
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
 use crate::thrower::style::Style;
@@ -38,11 +38,11 @@ impl Question<'_> {
         carried.filter(within).collect()
     }
 
-    /// What of that is thrown in a style.
-    pub fn in_hand(&self, style: Style) -> Vec<&Disc> {
+    /// What of that is thrown on a line.
+    pub fn in_hand(&self, line: &LineSpec) -> Vec<&Disc> {
         let allowed = self.allowed();
         let apart = PuttersApart::on(self.shelf);
-        let thrown = |d: &&Disc| allowed.contains(&d.id) && apart.answers(d, style);
+        let thrown = |d: &&Disc| allowed.contains(&d.id) && apart.answers_line(d, line);
         self.shelf.iter().filter(thrown).collect()
     }
 }
@@ -63,6 +63,11 @@ impl PuttersApart {
         let is_kept_out = self.0 && style == Style::Putt && disc.spec.used_for != Use::Putting;
         disc.spec.answers(style) && !is_kept_out
     }
+
+    /// Whether a disc is thrown on a line: in its style, and where it may be lost only if its player can do without it.
+    pub fn answers_line(self, disc: &Disc, line: &LineSpec) -> bool {
+        self.answers(disc, line.style) && !(disc.spec.keeping.is_dear() && line.spares_dear())
+    }
 }
 
 /// One disc on one line.
@@ -70,7 +75,7 @@ impl PuttersApart {
 pub struct Cell {
     /// The disc.
     pub disc_id: DiscId,
-    /// Its chance, 0 to 1.
+    /// Its chance, 0 to 1; on a line with ground that costs more than a miss what the chance is worth, that taken off.
     pub chance: f64,
 }
 

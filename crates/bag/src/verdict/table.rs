@@ -62,8 +62,8 @@ pub fn table(q: &Question, memo: &Memo, work: &Work) -> Result<Table, BagError> 
     let row = |line: &Line| {
         let spec = asked(line, &arm);
         let of = |d: &Entrant| {
-            let idle = !line.enabled || !d.answers(spec.style) || work.is_stopped();
-            let chance = if idle { 0.0 } else { chance(&arm, d.thrown, &spec, memo).chance };
+            let idle = !line.enabled || !d.answers(&spec) || work.is_stopped();
+            let chance = if idle { 0.0 } else { chance(&arm, d.thrown, &spec, memo).worth };
             Cell { disc_id: d.id, chance }
         };
         let cells: Vec<Cell> = entrants.par_iter().map(of).collect();

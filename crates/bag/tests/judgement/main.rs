@@ -9,6 +9,7 @@ mod compare;
 mod entry;
 mod faults;
 mod ghosts;
+mod land;
 mod lines;
 mod opened;
 mod properties;

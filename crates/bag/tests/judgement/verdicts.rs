@@ -62,18 +62,18 @@ fn perfect() -> Outcome {
         &[],
     )[0];
     (o.x_m, o.y_m, o.apex_m, o.run_m) = (60.0, 0.0, 6.0, 1.0);
-    o.crossings = [Some(Crossing { y_m: -0.5, z_m: 5.0 }), None, None, None];
+    o.crossings.set(0, Some(Crossing { y_m: -0.5, z_m: 5.0 }));
     o
 }
 
 /// Every way to miss is told for what it is, and the first one counts.
 #[rstest]
 #[case(None, |_: &mut Outcome| {})]
-#[case(Some(Miss::Gate), |o: &mut Outcome| o.crossings[0] = Some(Crossing { y_m: 2.5, z_m: 5.0 }))]
-#[case(Some(Miss::Gate), |o: &mut Outcome| o.crossings[0] = Some(Crossing { y_m: -3.5, z_m: 5.0 }))]
-#[case(Some(Miss::Ceiling), |o: &mut Outcome| o.crossings[0] = Some(Crossing { y_m: 0.0, z_m: 9.0 }))]
-#[case(Some(Miss::Low), |o: &mut Outcome| o.crossings[0] = Some(Crossing { y_m: 0.0, z_m: 0.5 }))]
-#[case(Some(Miss::Short), |o: &mut Outcome| { o.x_m = 25.0; o.crossings[0] = None; })]
+#[case(Some(Miss::Gate), |o: &mut Outcome| o.crossings.set(0, Some(Crossing { y_m: 2.5, z_m: 5.0 })))]
+#[case(Some(Miss::Gate), |o: &mut Outcome| o.crossings.set(0, Some(Crossing { y_m: -3.5, z_m: 5.0 })))]
+#[case(Some(Miss::Ceiling), |o: &mut Outcome| o.crossings.set(0, Some(Crossing { y_m: 0.0, z_m: 9.0 })))]
+#[case(Some(Miss::Low), |o: &mut Outcome| o.crossings.set(0, Some(Crossing { y_m: 0.0, z_m: 0.5 })))]
+#[case(Some(Miss::Short), |o: &mut Outcome| { o.x_m = 25.0; o.crossings.set(0, None); })]
 #[case(Some(Miss::Ceiling), |o: &mut Outcome| o.apex_m = 11.0)]
 #[case(Some(Miss::Short), |o: &mut Outcome| o.x_m = 51.0)]
 #[case(Some(Miss::Long), |o: &mut Outcome| o.x_m = 69.0)]

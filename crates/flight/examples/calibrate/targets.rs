@@ -228,7 +228,9 @@ fn value_of(target: &Target, flights: &[Outcome], compared: usize) -> f64 {
         Quantity::Finish => finish(flight, target.style),
         Quantity::MoreSwing => swing(flight, target.style) - swing(&others[0], Style::Backhand),
         Quantity::LessFinish => finish(flight, target.style) - finish(&others[0], Style::Backhand),
-        Quantity::Early => flight.crossings[0].map_or(0.0, |c| side(target.style) * c.y_m) * FEET_PER_M,
+        Quantity::Early => {
+            flight.crossings.get(0).map_or(0.0, |c| side(target.style) * f64::from(c.y_m)) * FEET_PER_M
+        }
         Quantity::Apex => flight.apex_m * FEET_PER_M,
         Quantity::Time => flight.time_s,
         Quantity::Descent => flight.descent_deg(),

@@ -20,6 +20,7 @@ fn landing(speed_m_s: f64, descent_deg: f64, bank_deg: f64) -> Outcome {
         velocity_m_s: [speed_m_s * cos, 0.0, -speed_m_s * sin],
         normal: [0.0, bank.sin(), bank.cos()],
         spin_rad_s: 60.0,
+        slope: 0.0,
     };
     o
 }

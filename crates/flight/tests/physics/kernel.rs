@@ -9,7 +9,7 @@ use zinc_kite_flight::batch::{fly_all, fly_all_parallel, fly_one, fly_reference,
 use zinc_kite_flight::disc::Disc;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::error::FlightError;
-use zinc_kite_flight::outcome::{MAX_GATES, Outcome};
+use zinc_kite_flight::outcome::{Crossings, MAX_GATES, Outcome};
 use zinc_kite_flight::release::{Release, Style};
 use zinc_kite_flight::scatter::{POINTS, Spread, deviates};
 
@@ -103,18 +103,20 @@ fn prop_any_number_of_throws_in_any_order() {
 fn prop_gates_only_watch() {
     let (all, air) = (throws(200), Air::new(1.2, 0.14).unwrap());
     let plain = fly_all(&all, &air, &[]);
-    let gates = [5.0, 25.0, 60.0, 110.0, 5.0, 6.0];
+    let mut gates = [5.0; MAX_GATES + 2];
+    gates[..4].copy_from_slice(&[5.0, 25.0, 60.0, 110.0]);
     for (seen, plain) in fly_all(&all, &air, &gates).iter().zip(&plain) {
         assert_eq!(Outcome { crossings: plain.crossings, ..*seen }, *plain);
-        assert!(plain.crossings.iter().all(Option::is_none));
-        for (crossing, gate) in seen.crossings.iter().zip(&gates[..MAX_GATES]) {
+        assert_eq!(plain.crossings, Crossings::NONE);
+        for (k, gate) in gates[..MAX_GATES].iter().enumerate() {
             if seen.x_m > *gate {
-                let c = crossing.unwrap();
-                assert!(c.z_m >= 0.0 && c.z_m <= seen.apex_m + 1e-4, "{c:?} {}", seen.apex_m);
-                assert!(c.y_m <= seen.farthest_left_m + 1e-3 && -c.y_m <= seen.farthest_right_m + 1e-3);
+                let c = seen.crossings.get(k).unwrap();
+                let (y_m, z_m) = (f64::from(c.y_m), f64::from(c.z_m));
+                assert!(z_m >= 0.0 && z_m <= seen.apex_m + 1e-4, "{c:?} {}", seen.apex_m);
+                assert!(y_m <= seen.farthest_left_m + 1e-3 && -y_m <= seen.farthest_right_m + 1e-3);
             }
         }
-        let passed = seen.crossings[..4].iter().map(Option::is_some).collect::<Vec<_>>();
+        let passed = (0..4).map(|k| seen.crossings.get(k).is_some()).collect::<Vec<_>>();
         assert!(
             passed.windows(2).all(|p| p[0] || !p[1]),
             "no later gate without the ones before: {passed:?}"

@@ -5,5 +5,6 @@ mod common;
 mod ground;
 mod kernel;
 mod laws;
+mod terrain;
 mod trade;
 mod validation;

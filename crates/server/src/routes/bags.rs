@@ -15,7 +15,8 @@ use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::compare::{Backup, Comparison, backups, bag_of_backups};
 use zinc_kite_bag::verdict::ghost::{Ghosts, Preview, ghosts, preview};
 use zinc_kite_bag::verdict::ladder::{Ladder, ladders};
-use zinc_kite_bag::verdict::opened::{ChanceSheet, LineSheet, chance_sheet, line_sheet};
+use zinc_kite_bag::verdict::opened::{ChanceSheet, chance_sheet};
+use zinc_kite_bag::verdict::risk::{OpenedLine, opened_line};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
 use zinc_kite_bag::verdict::table::Table;
 use zinc_kite_bag::verdict::walk::Walk;
@@ -324,13 +325,13 @@ pub struct Beside {
 
 #[utoipa::path(get, path = "/api/bags/{id}/lines/{key}", operation_id = "get_line_sheet",
     params(("id" = i64, Path), ("key" = String, Path), Beside, Day),
-    responses((status = 200, body = LineSheet), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    responses((status = 200, body = OpenedLine), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn line(
     app: Data<App>,
     path: Path<(BagId, String)>,
     beside: Query<Beside>,
     day: Query<Day>,
-) -> Result<Json<LineSheet>, ApiError> {
+) -> Result<Json<OpenedLine>, ApiError> {
     off_thread(&app, move |app| {
         let (id, key) = path.into_inner();
         let now = app.snapshot()?;
@@ -338,8 +339,7 @@ pub(super) async fn line(
         let line = named(&now.lines, &key)?;
         let also = beside.disc_id.map(|id| app.store().disc(id)).transpose()?;
         let question = now.question(&bag, day.conditions());
-        let discs = question.in_hand(line.spec.style);
-        let open = || line_sheet(&now.player, &day.conditions(), &discs, also.as_ref(), line, &app.memo);
+        let open = || opened_line(&question, also.as_ref(), line, &app.memo);
         Ok(Json(app.quickly(open)?))
     })
     .await

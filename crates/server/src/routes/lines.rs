@@ -10,7 +10,7 @@ use zinc_kite_bag::error::within;
 use zinc_kite_bag::need::line::{Line, LineSpec};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
-use zinc_kite_bag::verdict::opened::{LineSheet, line_sheet};
+use zinc_kite_bag::verdict::risk::{OpenedLine, opened_line};
 
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
@@ -131,12 +131,12 @@ pub struct Draft {
 }
 
 #[utoipa::path(post, path = "/api/bags/{id}/line", operation_id = "try_line", params(("id" = i64, Path)), request_body = Draft, responses(
-    (status = 200, description = "The best of the bag on a line that is nowhere kept", body = LineSheet), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    (status = 200, description = "The best of the bag on a line that is nowhere kept", body = OpenedLine), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn tried(
     app: Data<App>,
     id: Path<BagId>,
     draft: Json<Draft>,
-) -> Result<Json<LineSheet>, ApiError> {
+) -> Result<Json<OpenedLine>, ApiError> {
     off_thread(&app, move |app| {
         let Draft { mut line, day } = draft.into_inner();
         if line.name.trim().is_empty() {
@@ -144,9 +144,8 @@ pub(super) async fn tried(
         }
         let (now, bag) = (app.snapshot()?, app.bag(*id)?);
         let question = now.question(&bag, day);
-        let discs = question.in_hand(line.style);
         let line = Line { key: "draft".into(), generated: false, enabled: true, spared: false, spec: line };
-        Ok(Json(app.quickly(|| line_sheet(&now.player, &day, &discs, None, &line, &app.memo))?))
+        Ok(Json(app.quickly(|| opened_line(&question, None, &line, &app.memo))?))
     })
     .await
 }

@@ -265,9 +265,7 @@ fn water(copies: &[&Wearing], supply: Supply, lost: &[IfLost]) -> WaterCopy {
     let missed = |w: &Wearing| lost.iter().find(|l| l.disc_id == w.disc.id).map_or(0.0, |l| l.strokes);
     let costs = |w: &&&Wearing| missed(w) + STROKES_A_DEGREE * (finish(w) - like).abs();
     let does_the_same = |w: &&&Wearing| usual.is_none_or(|u| u.disc.spec.used_for == w.disc.spec.used_for);
-    let free = at_hand()
-        .filter(does_the_same)
-        .filter(|w| !tied(w, Tie::Sentimental) && !tied(w, Tie::HardToReplace));
+    let free = at_hand().filter(does_the_same).filter(|w| !w.disc.spec.keeping.is_dear());
     let free = free.filter(|_| supply == Supply::Ready);
     match free.min_by(|a, b| costs(a).total_cmp(&costs(b))) {
         None => WaterCopy { disc_id: None, words: "None may be lost: take another mould over water.".into() },
