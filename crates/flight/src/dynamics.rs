@@ -95,7 +95,7 @@ pub(crate) struct Constants<R, const SHEAR: bool> {
     /// Power of the height with which wind grows.
     exponent: R,
     floor: R,
-    terrain: Terrain,
+    pub(crate) terrain: Terrain,
     /// The wind that comes against the throw and from its left, as reference height has it.
     against: R,
     from_left: R,
@@ -229,7 +229,7 @@ impl<R: Real, const SHEAR: bool> Constants<R, SHEAR> {
         // A division is what a processor waits for longest: one serves all that is not needed at once.
         let faster = v2 + v2.like(aero::REFERENCE_SPEED_SQUARED);
         let (ground, slope) =
-            if SHEAR { self.terrain.under(s.r.x) } else { (spin.like(0.0), spin.like(0.0)) };
+            if SHEAR { self.terrain.under_wind(s.r.x) } else { (spin.like(0.0), spin.like(0.0)) };
         let height = s.r.z + self.floor - ground;
         let height2 = height.mul_add(height, spin.like(CALM_LAYER_M * CALM_LAYER_M));
         let far = if SHEAR { faster * height2 } else { faster };

@@ -102,20 +102,25 @@ impl<R: Real> Step<'_, R> {
     #[inline(always)]
     fn highest(&self, end: R, here: R) -> R {
         let (zero, one) = (end.like(0.0), end.like(1.0));
-        let (x, z) = (self.curve::<0>(), self.curve::<2>());
         let mut highest = here;
-        for bend in self.terrain.bends() {
+        for (bend, ground) in self.terrain.bends() {
             let (turn, inside) = self.passing(zero.like(bend), end, one);
-            let height = z.value(turn) - zero.like(self.terrain.at(bend).0);
-            highest = zero.if_less(inside, highest.max(height), highest);
+            if zero.any_less(inside) {
+                let height = self.curve::<2>().value(turn) - zero.like(ground);
+                highest = zero.if_less(inside, highest.max(height), highest);
+            }
         }
         let (a, b) = (self.from, self.to);
-        for slope in [self.terrain.under(a.r.x).1, self.terrain.under(b.r.x).1] {
+        for at in [a.r.x, b.r.x] {
+            let slope = self.terrain.under(at).1;
             let (from, to) = (a.v.z - slope * a.v.x, b.v.z - slope * b.v.x);
             let turns = from * to;
-            let turn = self.above(slope).turning(from / (from - to)).min(end);
-            let height = z.value(turn) - self.terrain.under(x.value(turn)).0;
-            highest = turns.if_less(zero, highest.max(height), highest);
+            if turns.any_less(zero) {
+                let turn = self.above(slope).turning(from / (from - to)).min(end);
+                let ground = self.terrain.under(self.curve::<0>().value(turn)).0;
+                let height = self.curve::<2>().value(turn) - ground;
+                highest = turns.if_less(zero, highest.max(height), highest);
+            }
         }
         highest
     }
@@ -387,7 +392,9 @@ fn follow<'a, R: Real, const SHEAR: bool>(
         if !zero.any_less(watch.flying) {
             break;
         }
-        h = zero.if_less(watch.flying, tried.next_step(h, &state, &rates[0]), zero);
+        let (ground, slope) = air.terrain.under(state.r.x);
+        let next = tried.next_step(h, &state, (state.r.z - ground, slope), &rates[0]);
+        h = zero.if_less(watch.flying, next, zero);
     }
     watch.report(&state, t, n, gates.len(), landed);
 }

@@ -118,13 +118,13 @@ pub(crate) struct Stakes<R> {
 }
 
 impl<R: Real> Stakes<R> {
-    /// At a state and its rates; `tolerance` times the usual error is allowed.
+    /// At a state so high above the ground, and its rates; `tolerance` times the usual error is allowed.
     #[inline(always)]
-    fn at(s: &State<R>, rates: &Rates<R>, tolerance: f64) -> Stakes<R> {
+    fn at(s: &State<R>, height: R, rates: &Rates<R>, tolerance: f64) -> Stakes<R> {
         let (zero, one) = (s.spin.like(0.0), s.spin.like(1.0));
         let allowed = ALLOWED_M * tolerance;
         let level2 = s.v.x.mul_add(s.v.x, s.v.y * s.v.y);
-        let fall2 = s.v.z.mul_add(s.v.z, s.r.z.max(zero) * zero.like(2.0 * EASED_GRAVITY_M_S2)).max(one);
+        let fall2 = s.v.z.mul_add(s.v.z, height.max(zero) * zero.like(2.0 * EASED_GRAVITY_M_S2)).max(one);
         let steep = (rates.sin2 * zero.like(1.0 / STEEP_SIN_SQUARED)).max(one);
         // Sideways and forward an error of velocity lasts to the end; one of height lengthens or shortens the glide.
         let stretch2 = level2.max(one) / fall2 + one;
@@ -203,12 +203,15 @@ fn stage<R: Real, const SHEAR: bool, const K: usize>(
     let mut state = s.moved::<SHEAR>(&rates[..=K], &WEIGHTS[K], h);
     if SHEAR {
         let h2 = h * h;
-        // Nothing but the wind asks for a place on the way, and that for the height alone.
+        // Nothing but the wind asks for a place on the way, and that for the height above the ground alone.
         let mut z = s.v.z.mul_add(h * h.like(SHARES[K]), s.r.z);
         for (rate, &share) in rates.iter().zip(&PLACE_WEIGHTS[K][..K]) {
             z = rate.a.z.mul_add(h2 * h.like(share), z);
         }
         state.r.z = z;
+        if !c.terrain.is_level() {
+            state.r.x = s.v.x.mul_add(h * h.like(SHARES[K]), s.r.x);
+        }
     }
     rates[K + 1] = c.rates(&mut state);
     state
@@ -242,7 +245,8 @@ pub(crate) fn try_step<R: Real, const SHEAR: bool>(
     h: R,
     tolerance: f64,
 ) -> Tried<R> {
-    let stakes = Stakes::at(s, &rates[0], tolerance);
+    let (ground, _) = c.terrain.under(s.r.x);
+    let stakes = Stakes::at(s, s.r.z - ground, &rates[0], tolerance);
     let within = c.within_air(s);
     stage::<R, SHEAR, 0>(c, &within, rates, h);
     stage::<R, SHEAR, 1>(c, &within, rates, h);
@@ -273,9 +277,10 @@ impl<R: Real> Tried<R> {
         h.if_less(h.like(1.001 * SHORTEST_STEP_S), one, good)
     }
 
-    /// How long the next step may be after one of `h` seconds, from where the flight is now.
+    /// How long the next step may be after one of `h` seconds, from where the flight is now: so `high` above ground that rises by
+    /// `slope` a metre.
     #[inline(always)]
-    pub(crate) fn next_step(&self, h: R, s: &State<R>, rates: &Rates<R>) -> R {
+    pub(crate) fn next_step(&self, h: R, s: &State<R>, (high, slope): (R, R), rates: &Rates<R>) -> R {
         let (zero, x) = (h.like(0.0), self.error2);
         // The error grows as the fifth power of the step, its square x as the tenth. (7 + 8x)/(5 + 14x) falls about as the step
         // should where x is near 1 and is nowhere wild: a step grows by no more than two fifths, and shrinks to no less than
@@ -285,13 +290,14 @@ impl<R: Real> Tried<R> {
         let next = (h * (more / less)).max(zero.like(SHORTEST_STEP_S)).min(zero.like(LONGEST_STEP_S));
         // A step that ends just below the ground leaves little to interpolate. `low` is the height after the whole step,
         // 2z/q the time in which the parabola lands.
-        let fall = rates.a.z * zero.like(0.5);
-        let low = next.mul_add(next.mul_add(fall, s.v.z), s.r.z);
+        let fall = (rates.a.z - slope * rates.a.x) * zero.like(0.5);
+        let climb = s.v.z - slope * s.v.x;
+        let low = next.mul_add(next.mul_add(fall, climb), high);
         if !low.any_less(zero) {
             return next;
         }
-        let z = s.r.z.max(zero);
-        let q = s.v.z.mul_add(s.v.z, fall * z * zero.like(-4.0)).max(zero).sqrt() - s.v.z;
+        let z = high.max(zero);
+        let q = climb.mul_add(climb, fall * z * zero.like(-4.0)).max(zero).sqrt() - climb;
         let ground = (z / q.max(zero.like(1e-3))).mul_add(zero.like(2.06), zero.like(0.01));
         low.if_less(zero, ground.min(next), next)
     }

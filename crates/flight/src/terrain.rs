@@ -10,6 +10,9 @@ pub const STEEPEST: f64 = 1.0;
 /// Highest and lowest ground against the tee's, m.
 const MOST_RISE_M: f64 = 60.0;
 
+/// How far a wind rounds off a bend of the ground, m. Own judgement.
+const ROUNDED_M: f64 = 15.0;
+
 /// Height of the ground along x, m, straight from the tee (where it is 0) through the places given and level behind the last.
 /// Across the line it is level.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
@@ -22,12 +25,16 @@ pub struct Terrain {
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 struct Bend {
     x_m: f64,
+    height_m: f64,
     by: f64,
+    /// What a rounded bend has of itself at the tee, m.
+    at_tee_m: f64,
 }
 
 impl Terrain {
     /// Level ground.
-    pub const LEVEL: Terrain = Terrain { bends: [Bend { x_m: 0.0, by: 0.0 }; MAX_RISES + 1], n: 0 };
+    pub const LEVEL: Terrain =
+        Terrain { bends: [Bend { x_m: 0.0, height_m: 0.0, by: 0.0, at_tee_m: 0.0 }; MAX_RISES + 1], n: 0 };
 
     /// Through places (distance down-range from 0.5 m up and height, m, −60 to 60), the nearest first, none steeper from the one
     /// before than [`STEEPEST`]; at most [`MAX_RISES`] of them.
@@ -43,16 +50,16 @@ impl Terrain {
             check("height of the ground, m", height_m, -MOST_RISE_M, MOST_RISE_M)?;
             let rise = (height_m - last.1) / (x_m - last.0);
             check("slope of the ground", rise, -STEEPEST, STEEPEST)?;
-            terrain.bend(last.0, rise - slope);
+            terrain.bend(last, rise - slope);
             (last, slope) = ((x_m, height_m), rise);
         }
-        terrain.bend(last.0, -slope);
+        terrain.bend(last, -slope);
         Ok(terrain)
     }
 
-    fn bend(&mut self, x_m: f64, by: f64) {
+    fn bend(&mut self, (x_m, height_m): (f64, f64), by: f64) {
         if by != 0.0 {
-            self.bends[self.n] = Bend { x_m, by };
+            self.bends[self.n] = Bend { x_m, height_m, by, at_tee_m: x_m.hypot(ROUNDED_M) - x_m };
             self.n += 1;
         }
     }
@@ -62,14 +69,30 @@ impl Terrain {
         self.n == 0
     }
 
-    /// Height and rise per metre at `x` (m).
+    /// Height and rise per metre at `x_m` (m down-range).
     pub fn at(&self, x_m: f64) -> (f64, f64) {
         self.under(x_m)
     }
 
-    /// Where it bends, m.
-    pub(crate) fn bends(&self) -> impl Iterator<Item = f64> + '_ {
-        self.bends[..self.n].iter().map(|bend| bend.x_m)
+    /// Where it bends, and how high it is there, m.
+    #[inline(always)]
+    pub(crate) fn bends(&self) -> impl Iterator<Item = (f64, f64)> + '_ {
+        self.bends[..self.n].iter().map(|bend| (bend.x_m, bend.height_m))
+    }
+
+    /// Height and rise of the ground as a wind takes it, which rounds the bends off: each like one branch of a hyperbola. At the
+    /// tee it is 0 too.
+    #[inline(always)]
+    pub(crate) fn under_wind<R: Real>(&self, x: R) -> (R, R) {
+        let zero = x.like(0.0);
+        let (mut height, mut slope) = (zero, zero);
+        for bend in &self.bends[..self.n] {
+            let (past, half) = (x - x.like(bend.x_m), x.like(0.5 * bend.by));
+            let rounded = past.mul_add(past, x.like(ROUNDED_M * ROUNDED_M)).sqrt();
+            height = (past + rounded - x.like(bend.at_tee_m)).mul_add(half, height);
+            slope = (past / rounded + x.like(1.0)).mul_add(half, slope);
+        }
+        (height, slope)
     }
 
     #[inline(always)]

@@ -1381,7 +1381,7 @@ export interface components {
         Cell: {
             /**
              * Format: double
-             * @description Its chance, 0 to 1.
+             * @description Its chance, 0 to 1; on a line with ground that costs more than a miss what the chance is worth, that taken off.
              */
             chance: number;
             /** @description The disc. */
@@ -1395,9 +1395,27 @@ export interface components {
              */
             chance: number;
             chosen?: components["schemas"]["Chosen"] | null;
+            /**
+             * Format: double
+             * @description What a throw costs against one that makes the line, strokes.
+             */
+            costs_strokes: number;
+            /**
+             * Format: double
+             * @description Share of throws after which the disc is not got back, 0 to 1.
+             */
+            lost: number;
             /** @description What goes wrong with the rest, most frequent first. */
             misses: components["schemas"]["MissShare"][];
             no_release?: components["schemas"]["NoRelease"] | null;
+            /** @description What of that ends on ground that costs more than a miss, most frequent first. */
+            perils: components["schemas"]["PerilShare"][];
+            /**
+             * Format: double
+             * @description What the chance is worth, 0 to 1: the share of throws that would have to make the line for the same strokes if nothing cost
+             *     more than a miss. The chance itself where nothing does; 0 where it would be better to lay up.
+             */
+            worth: number;
         };
         /** @description A chance opened to its reasons. */
         ChanceSheet: {
@@ -2516,10 +2534,16 @@ export interface components {
             nose_min_deg?: number | null;
             /** @description Whether the zone has no far end: the farther, the better. */
             open_ended?: boolean;
+            /** @description Where the ground rises or falls, the nearest first, at most six: straight between them, level behind the last. */
+            rises?: components["schemas"]["Rise"][];
+            /** @description Whether discs that the player is tied to are thrown here although they may be lost. */
+            risk_tied?: boolean;
             /** @description Slot it is listed under; any disc may answer it unless `fastest_speed` says otherwise. */
             slot: components["schemas"]["Slot"];
             /** @description Style it is thrown in. */
             style: components["schemas"]["Style"];
+            /** @description What stands and lies about it, at most twelve. */
+            things?: components["schemas"]["Thing"][];
             /**
              * Format: double
              * @description How often it comes up, 0.1 to 10, 1 for once a round.
@@ -2568,7 +2592,7 @@ export interface components {
          * @description Why a throw does not make a line: the first thing that goes wrong.
          * @enum {string}
          */
-        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "runs_on" | "stops" | "wide" | "over" | "under" | "let_go";
+        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "runs_on" | "stops" | "wide" | "over" | "under" | "let_go" | "tree" | "wood" | "mandatory" | "water" | "out_of_bounds";
         /** @description Share of misses of one kind. */
         MissShare: {
             /** @description The kind. */
@@ -2806,6 +2830,10 @@ export interface components {
             /** @description Why, in words. */
             words: string;
         };
+        /** @description A line opened, and what to know where a disc may be lost on it. */
+        OpenedLine: components["schemas"]["LineSheet"] & {
+            risk?: components["schemas"]["Risk"] | null;
+        };
         /** @description Another way to settle a finding. */
         OtherWay: {
             /** @description What it does. */
@@ -2925,6 +2953,23 @@ export interface components {
             most_deg: number;
             /** @description The peg. */
             peg: components["schemas"]["Peg"];
+        };
+        /**
+         * @description Ground that costs more than a miss.
+         * @enum {string}
+         */
+        Peril: "water" | "out_of_bounds";
+        /** @description Share of throws that end on ground that costs more than a miss. */
+        PerilShare: {
+            /** @description What it is. */
+            peril: components["schemas"]["Peril"];
+            /**
+             * Format: double
+             * @description Share of all throws, 0 to 1.
+             */
+            share: number;
+            /** @description Which of the line's things. */
+            thing: number;
         };
         /** @description A place, m: down-range and left. */
         Place: {
@@ -3458,6 +3503,27 @@ export interface components {
             /** @description The file that keeps what there was; null if there was none. */
             kept_in?: string | null;
         };
+        /** @description How high the ground lies at a place along the line. */
+        Rise: {
+            /**
+             * Format: double
+             * @description Where, m down-range.
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description How much above the ground at the tee, m; negative below it.
+             */
+            height_m: number;
+        };
+        /** @description What to know of a line on which a disc may be lost. */
+        Risk: {
+            instead?: components["schemas"]["DiscId"] | null;
+            /** @description Carried discs that the player is tied to: they are not thrown here. */
+            kept_out: components["schemas"]["DiscId"][];
+            /** @description In words. */
+            words: string;
+        };
         /** @description One thing wrong with a file. */
         RowProblem: {
             /** @description Column at fault; empty where it is the row as a whole. */
@@ -3737,6 +3803,11 @@ export interface components {
             wear_share: number;
         };
         /**
+         * @description A side, as the player stands on the tee.
+         * @enum {string}
+         */
+        Side: "left" | "right";
+        /**
          * @description How repeatable the player's release is.
          * @enum {string}
          */
@@ -3843,6 +3914,19 @@ export interface components {
             slot_label: string;
             /** @description The same in words. */
             words: string;
+        };
+        /** @description A place on the ground: down-range from the tee and left of the straight line to the target. */
+        Spot: {
+            /**
+             * Format: double
+             * @description Down-range, m; negative behind the tee.
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Across, m, left positive.
+             */
+            left_m: number;
         };
         /** @description One thing the standards ask. */
         StandardCheck: {
@@ -4086,6 +4170,96 @@ export interface components {
          * @enum {string}
          */
         Terrain: "open" | "mixed" | "woods";
+        /** @description Something that a line has on its way or beside it. */
+        Thing: {
+            /**
+             * Format: double
+             * @description Where it stands, m down-range.
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Half the width of its crown, m.
+             */
+            crown_m: number;
+            /**
+             * Format: double
+             * @description Where its branches begin, m above the ground.
+             */
+            foot_m: number;
+            /** @enum {string} */
+            kind: "tree";
+            /**
+             * Format: double
+             * @description And across, m, left positive.
+             */
+            left_m: number;
+            /**
+             * Format: double
+             * @description How high it is, m.
+             */
+            top_m: number;
+        } | {
+            /** @description Its corners. */
+            area: components["schemas"]["Spot"][];
+            /** @enum {string} */
+            kind: "wood";
+            /**
+             * Format: double
+             * @description How high it is, m.
+             */
+            top_m: number;
+        } | {
+            /**
+             * Format: double
+             * @description Where they begin, m down-range.
+             */
+            from_m: number;
+            /** @enum {string} */
+            kind: "roof";
+            /**
+             * Format: double
+             * @description Where they end, m.
+             */
+            to_m: number;
+            /**
+             * Format: double
+             * @description How high above the ground they hang, m.
+             */
+            under_m: number;
+        } | {
+            /**
+             * Format: double
+             * @description Where it stands, m down-range.
+             */
+            at_m: number;
+            /** @enum {string} */
+            kind: "mandatory";
+            /**
+             * Format: double
+             * @description And across, m, left positive.
+             */
+            left_m: number;
+            /** @description The side of it to pass. */
+            pass: components["schemas"]["Side"];
+        } | {
+            /** @description Its corners. */
+            area: components["schemas"]["Spot"][];
+            /** @enum {string} */
+            kind: "hazard";
+            /**
+             * Format: double
+             * @description Share of the discs that end there and are not got back, 0 to 1; absent for what is usual.
+             */
+            lost?: number | null;
+            /** @description What it is. */
+            peril: components["schemas"]["Peril"];
+            /**
+             * Format: double
+             * @description What ending there costs beyond the miss, strokes, 0 to 3; absent for what is usual.
+             */
+            strokes?: number | null;
+        };
         /** @description What a step did to one thing. */
         ThingChange: {
             /** @description What differs, the things that were only added or removed without it. */
@@ -5157,7 +5331,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LineSheet"];
+                    "application/json": components["schemas"]["OpenedLine"];
                 };
             };
             default: {
@@ -5207,7 +5381,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LineSheet"];
+                    "application/json": components["schemas"]["OpenedLine"];
                 };
             };
             default: {

@@ -4,6 +4,9 @@ import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
 import { computed } from 'vue'
 import { useRings } from '@/common/useRings'
+import type { Thing } from '@/api/client'
+import { outline } from '@/common/land'
+import LandPlan from '@/common/LandPlan.vue'
 import { apart } from '@/range/range'
 import {
   DASHES,
@@ -25,6 +28,7 @@ const props = withDefaults(
     dots?: readonly Dot[]
     zone?: Zone
     gates?: readonly Opening[]
+    things?: Thing[]
   }>(),
   {
     height: 300,
@@ -34,11 +38,19 @@ const props = withDefaults(
     dots: () => [],
     zone: undefined,
     gates: () => [],
+    things: () => [],
   },
 )
 
 const MARGIN = 26
-const box = computed(() => extent(props.flights, props.dots, props.zone, props.gates))
+/** Beside the flights there is room for what lies near the line, not for all of a lake. */
+const box = computed(() => {
+  const flown = extent(props.flights, props.dots, props.zone, props.gates)
+  const spots = props.things.flatMap(outline)
+  const aside = (sign: number) =>
+    Math.min(0.4 * flown.far_m, Math.max(0, ...spots.map((s) => sign * s.left_m + 1)))
+  return { ...flown, left_m: Math.max(flown.left_m, aside(1)), right_m: Math.max(flown.right_m, aside(-1)) }
+})
 const perM = computed(() =>
   Math.min(
     (props.height - 2 * MARGIN) / box.value.far_m,
@@ -101,6 +113,7 @@ const state = (k: number) => (props.chosen === undefined || props.chosen === k ?
       aria-label="Flights from above"
       data-picture="plan"
     >
+      <LandPlan v-if="things.length" :things="things" :x="x" :y="y" :width="width" />
       <line :x1="x(0)" :x2="x(0)" :y1="y(0)" :y2="y(box.far_m)" class="centre" />
       <g v-for="r in rings" :key="r.m">
         <path :d="ring(r.m)" class="ring" />

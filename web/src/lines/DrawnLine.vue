@@ -9,6 +9,8 @@ import { DASHES } from '@/common/scene'
 import { useDay } from '@/common/stores/day'
 import { percent } from '@/common/units'
 import LinePlan from '@/lines/LinePlan.vue'
+import ThingList from '@/lines/ThingList.vue'
+import { MOST_RISES, MOST_THINGS, risesOf, THINGS, thingsOf, withRise, withThing } from '@/lines/things'
 import {
   type Drawing,
   drawingOf,
@@ -75,6 +77,17 @@ function change(to: LineSpec) {
   spec.value = to
   void settled()
 }
+/** Which of the things about it shows its edges and figures. */
+const chosen = ref<number>()
+function add(what: string) {
+  if (what === 'rise') return change(withRise(spec.value))
+  const thing = THINGS[what]
+  if (!thing) return
+  chosen.value = thingsOf(spec.value).length
+  change(withThing(spec.value, thing.of(spec.value)))
+}
+const isFull = computed(() => thingsOf(spec.value).length >= MOST_THINGS)
+const risk = computed(() => (tried.error.value ? undefined : tried.data.value?.risk?.words))
 const gates = computed(() => spec.value.gates ?? [])
 const setGate = (k: number, part: Partial<Gate>) =>
   change({ ...spec.value, gates: gates.value.map((g, j) => (j === k ? { ...g, ...part } : g)) })
@@ -95,6 +108,22 @@ const BUSH_M = 2
       >
         <el-option v-for="(shape, key) in SHAPES" :key="key" :value="key" :label="shape.label" />
       </el-select>
+      <el-select
+        model-value=""
+        placeholder="Add to it"
+        aria-label="Add to the line"
+        data-test="line-add"
+        @update:model-value="add"
+      >
+        <el-option
+          v-for="(thing, key) in THINGS"
+          :key="key"
+          :value="key"
+          :label="thing.label"
+          :disabled="isFull"
+        />
+        <el-option value="rise" label="Slope" :disabled="risesOf(spec).length >= MOST_RISES" />
+      </el-select>
       <el-button :disabled="!hasRoomForGates(spec)" data-test="line-gate" @click="change(withMoreGates(spec))"
         >Gate</el-button
       >
@@ -113,6 +142,7 @@ const BUSH_M = 2
           <line x1="0" x2="34" y1="5" y2="5" :stroke-dasharray="DASHES[k]" />
         </svg>
         <b>{{ percent(d.chance.chance) }}</b> {{ d.disc_name }}
+        <small v-if="d.chance.perils.length" class="soft">worth {{ percent(d.chance.worth) }}</small>
       </li>
       <li v-if="best.length === 0" class="soft">
         {{
@@ -124,7 +154,9 @@ const BUSH_M = 2
         }}
       </li>
     </ol>
-    <LinePlan v-model="spec" :flights="flights" @settled="settled" />
+    <p v-if="risk" class="risk" data-test="line-risk">{{ risk }}</p>
+    <LinePlan v-model="spec" v-model:chosen="chosen" :flights="flights" @settled="settled" />
+    <ThingList v-model:chosen="chosen" :spec="spec" @change="change" />
     <div v-for="(g, k) in gates" :key="k" class="gate">
       <span>Gate {{ k + 1 }}</span>
       <el-button
@@ -177,6 +209,11 @@ const BUSH_M = 2
 .best line {
   stroke: var(--ink);
   stroke-width: 2.5;
+}
+.risk {
+  margin: 4px 0;
+  padding-left: 8px;
+  border-left: 4px solid var(--warn);
 }
 .gate {
   display: flex;

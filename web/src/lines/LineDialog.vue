@@ -154,6 +154,7 @@ function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
           :dots="disc?.cloud ?? []"
           :zone="zone"
           :gates="sheet.line.gates ?? []"
+          :things="sheet.line.things ?? []"
           :chosen="chosen"
           :height="600"
           :widest="620"
@@ -172,7 +173,12 @@ function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
                   <path d="M0 4H34" :stroke-dasharray="DASHES[k]" />
                 </svg>
                 <b>{{ d.disc_name }}</b>
-                <span>{{ percent(d.chance.chance) }}</span>
+                <span
+                  >{{ percent(d.chance.chance)
+                  }}<template v-if="d.chance.perils.length"
+                    >, worth {{ percent(d.chance.worth) }}</template
+                  ></span
+                >
                 <small v-if="d.release">{{ d.release }}</small>
               </button>
             </li>
@@ -184,11 +190,14 @@ function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
               <span class="soft">{{ figures(disc.chance.chosen) }}.</span>
             </template>
           </p>
+          <p v-if="sheet.risk" class="risk" data-test="line-risk">{{ sheet.risk.words }}</p>
           <FlightSide
             :flights="flights"
             :zone="zone"
             :gates="sheet.line.gates ?? []"
             :ceiling="sheet.line.ceiling_m ?? undefined"
+            :things="sheet.line.things ?? []"
+            :rises="sheet.line.rises ?? []"
             :chosen="chosen"
           />
           <section v-if="costs.length" class="costs" data-test="costs">
@@ -278,6 +287,11 @@ function figures(c: NonNullable<ChanceSheet['chance']['chosen']>) {
 }
 .words {
   margin: 8px 0;
+}
+.risk {
+  margin: 8px 0;
+  padding-left: 8px;
+  border-left: 4px solid var(--warn);
 }
 .costs {
   margin-top: 10px;

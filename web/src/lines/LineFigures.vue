@@ -117,6 +117,10 @@ const gates = computed(() => spec.value.gates ?? [])
           />
         </label>
         <label>
+          <span>Discs you are tied to may be lost here</span>
+          <el-switch v-model="spec.risk_tied" data-test="line-risk-tied" />
+        </label>
+        <label>
           <span>No far end: the farther the better</span>
           <el-switch v-model="spec.open_ended" data-test="line-open" />
         </label>

@@ -103,6 +103,10 @@ const { busy, run: save } = useOnce(async () => {
   const body = spec.value
   if (!body) return
   if (props.line) return saved(await saving.save(body))
+  await add(body)
+})
+
+async function add(body: LineSpec) {
   try {
     const added = await take(api.POST('/api/lines', { body }))
     await actions.refresh()
@@ -111,6 +115,13 @@ const { busy, run: save } = useOnce(async () => {
   } catch (error) {
     problem.value = asProblem(error)
   }
+}
+
+/** A line of its own like this one, the one it was made from left as it is stored. */
+const { busy: copying, run: saveCopy } = useOnce(async () => {
+  problem.value = null
+  const body = spec.value && { ...spec.value, name: `${spec.value.name.slice(0, 73)}, copy` }
+  if (body) await add(body)
 })
 
 async function remove() {
@@ -186,6 +197,9 @@ async function remove() {
           <el-button v-if="line && !line.generated" class="left" @click="remove">
             {{ line.key.startsWith('own-') ? 'Delete' : 'Back to how it came' }}
           </el-button>
+          <el-button v-if="line" :loading="copying" data-test="line-copy" @click="saveCopy"
+            >Save as a copy</el-button
+          >
           <el-button @click="close">Cancel</el-button>
           <el-button type="primary" native-type="submit" :loading="busy" data-test="line-save"
             >Save</el-button

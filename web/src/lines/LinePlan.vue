@@ -8,10 +8,17 @@ import { useUnits } from '@/api/useData'
 import { DASHES, extent, type Flight, type PathPoint } from '@/common/scene'
 import { shown } from '@/common/units'
 import { useRings } from '@/common/useRings'
-import { type Handle, handles, type Level, levels, moved, raised } from '@/lines/plan'
+import LandPlan from '@/common/LandPlan.vue'
+import LandSide from '@/common/LandSide.vue'
+import { groundAt, highest, lowest, outline } from '@/common/land'
+import type { Handle, Level } from '@/lines/grips'
+import { handles, levels, moved, raised } from '@/lines/plan'
+import { risesOf, thingsOf } from '@/lines/things'
 
 const props = defineProps<{ flights: readonly Flight[] }>()
 const spec = defineModel<LineSpec>({ required: true })
+/** Which of the things about it shows its edges. */
+const chosen = defineModel<number | undefined>('chosen', { required: true })
 const emit = defineEmits<{ settled: [] }>()
 const units = useUnits()
 
@@ -19,6 +26,10 @@ const HEIGHT = 400
 const WIDEST = 340
 const WIDE = 340
 const MARGIN = 24
+/** How much of the picture's length goes to each side at most. */
+const WIDEST_SHARE = 0.42
+/** How high levels lie above the ground at the tee, m. */
+const grounded = (levels: readonly Level[]) => levels.map((l) => l.base_m + l.z_m)
 
 /** What the picture has room for; it stays while something is moved. */
 const box = computed(() => held.value?.box ?? room())
@@ -26,8 +37,19 @@ function room() {
   const { distance_m, zone_length_m, zone_width_m, open_ended } = spec.value
   const zone = { distance_m, length_m: zone_length_m, width_m: zone_width_m, open: open_ended ?? false }
   const all = extent(props.flights, [], zone, spec.value.gates ?? [])
-  const high = Math.max(all.high_m, ...levels(spec.value).map((l) => 1.2 * l.z_m), 4)
-  return { ...all, far_m: Math.max(all.far_m, 1.15 * distance_m), high_m: high }
+  const far_m = Math.max(all.far_m, 1.15 * distance_m)
+  const high = Math.max(all.high_m, ...grounded(levels(spec.value, chosen.value)).map((z) => z + 1), 4)
+  // Beside the line there is room for what lies near it, not for all of a lake.
+  const spots = thingsOf(spec.value).flatMap(outline)
+  const aside = (sign: number) =>
+    Math.min(WIDEST_SHARE * far_m, Math.max(0, ...spots.map((s) => sign * s.left_m + 1)))
+  return {
+    far_m,
+    left_m: Math.max(all.left_m, aside(1)),
+    right_m: Math.max(all.right_m, aside(-1)),
+    high_m: Math.max(high, highest(risesOf(spec.value)) + 4),
+    low_m: 1.3 * lowest(risesOf(spec.value)),
+  }
 }
 /** What is moved, in which picture, and how far from its place it was taken hold of, px. */
 const held = ref<{ id: string; box: ReturnType<typeof room>; on: SVGSVGElement; dx: number; dy: number }>()
@@ -48,7 +70,7 @@ const { rings } = useRings(() => box.value.far_m, 6)
 const { rings: heights } = useRings(() => box.value.high_m, 3)
 const along = computed(() => scaleLinear([0, box.value.far_m], [34, WIDE - 10]))
 const LOW = 150
-const up = computed(() => scaleLinear([0, box.value.high_m], [LOW - 20, 12]))
+const up = computed(() => scaleLinear([box.value.low_m, box.value.high_m], [LOW - 20, 12]))
 
 const plan = computed(() =>
   line<PathPoint>()
@@ -68,8 +90,10 @@ const zone = computed(() => {
 })
 const isBasket = computed(() => spec.value.landing === 'basket')
 const gates = computed(() => spec.value.gates ?? [])
-const grips = computed(() => handles(spec.value))
-const bars = computed(() => levels(spec.value))
+const grips = computed(() => handles(spec.value, chosen.value))
+const bars = computed(() => levels(spec.value, chosen.value))
+const ground = (x_m: number) => groundAt(risesOf(spec.value), x_m)
+const isCorner = (h: Handle) => h.id.includes('corner')
 
 const m = (value: number) => shown(units.value, 'distance', value, 1)
 const where = (h: Handle) =>
@@ -79,7 +103,7 @@ const where = (h: Handle) =>
 const BEFORE_PX = 20
 const gripAt = (h: Handle) => ({
   x: x.value(h.y_m),
-  y: y.value(h.x_m) + (h.moves === 'both' ? BEFORE_PX : 0),
+  y: y.value(h.x_m) + (h.id.startsWith('gate') ? BEFORE_PX : 0),
 })
 const LEAST_REACH_PX = 10
 const MOST_REACH_PX = 20
@@ -96,6 +120,9 @@ function pointed(event: PointerEvent, on: SVGSVGElement) {
   const matrix = on.getScreenCTM()
   return matrix && new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse())
 }
+function choose(h: Handle) {
+  if (h.thing !== undefined) chosen.value = h.thing
+}
 function take(event: PointerEvent, id: string, place: { x: number; y: number }) {
   const on = (event.target as SVGElement).ownerSVGElement
   const at = on && pointed(event, on)
@@ -109,8 +136,12 @@ function drag(event: PointerEvent) {
   const at = held.value && pointed(event, held.value.on)
   if (!held.value || !at) return
   const { id, dx, dy } = held.value
-  spec.value = bars.value.some((l) => l.id === id)
-    ? raised(spec.value, id, up.value.invert(at.y - dy))
+  const level = bars.value.find((l) => l.id === id)
+  spec.value = level
+    ? raised(spec.value, id, {
+        x_m: along.value.invert(at.x - dx),
+        z_m: up.value.invert(at.y - dy) - level.base_m,
+      })
     : moved(spec.value, id, { x_m: y.value.invert(at.y - dy), y_m: x.value.invert(at.x - dx) })
 }
 function drop() {
@@ -132,7 +163,7 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
   event.stopPropagation()
   spec.value =
     'z_m' in on
-      ? raised(spec.value, on.id, on.z_m + far)
+      ? raised(spec.value, on.id, { x_m: on.x_m - left, z_m: on.z_m + far })
       : moved(spec.value, on.id, { x_m: on.x_m + far, y_m: on.y_m + left })
   emit('settled')
 }
@@ -156,6 +187,7 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
         <text x="3" :y="y(r.m) - 3">{{ r.label }}</text>
       </g>
       <line :x1="x(0)" :x2="x(0)" :y1="y(0)" :y2="y(box.far_m)" class="centre" />
+      <LandPlan :things="spec.things ?? []" :x="x" :y="y" :width="width" />
       <rect
         v-if="!isBasket"
         class="zone"
@@ -191,10 +223,11 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
         :aria-valuetext="where(h)"
         :data-handle="h.id"
         @pointerdown="take($event, h.id, { x: x(h.y_m), y: y(h.x_m) })"
+        @focus="choose(h)"
         @keydown="byKey($event, h)"
       >
         <line
-          v-if="h.moves === 'both'"
+          v-if="h.id.startsWith('gate')"
           :x1="gripAt(h).x"
           :x2="gripAt(h).x"
           :y1="y(h.x_m)"
@@ -203,7 +236,13 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
         />
         <circle :cx="gripAt(h).x" :cy="gripAt(h).y" :r="reaches[k]" class="reach" />
         <path v-if="h.id === 'target'" :d="`M${x(0) - 8} ${y(h.x_m)}h16m-8 -8v16`" class="cross" />
-        <circle v-else :cx="gripAt(h).x" :cy="gripAt(h).y" :r="h.moves === 'both' ? 8 : 6" class="knob" />
+        <circle
+          v-else
+          :cx="gripAt(h).x"
+          :cy="gripAt(h).y"
+          :r="h.moves === 'both' && !isCorner(h) ? 8 : 6"
+          class="knob"
+        />
       </g>
     </svg>
     <svg
@@ -221,13 +260,13 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
         <line :x1="34" :x2="WIDE - 10" :y1="up(l.m)" :y2="up(l.m)" class="level" />
         <text x="30" :y="up(l.m) + 4" text-anchor="end">{{ l.label }}</text>
       </g>
-      <line :x1="34" :x2="WIDE - 10" :y1="up(0)" :y2="up(0)" class="ground" />
+      <LandSide :things="spec.things ?? []" :rises="spec.rises ?? []" :far="box.far_m" :x="along" :y="up" />
       <line
         v-if="!isBasket"
         :x1="along(zone.near)"
         :x2="along(Math.min(zone.far, box.far_m))"
-        :y1="up(0)"
-        :y2="up(0)"
+        :y1="up(ground(zone.near))"
+        :y2="up(ground(Math.min(zone.far, box.far_m)))"
         class="bar"
       />
       <line
@@ -243,7 +282,7 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
           v-if="g.ceiling_m != null"
           :x1="along(g.at_m)"
           :x2="along(g.at_m)"
-          :y1="up(g.ceiling_m)"
+          :y1="up(ground(g.at_m) + g.ceiling_m)"
           y2="0"
           class="bar"
         />
@@ -251,8 +290,8 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
           v-if="g.floor_m"
           :x1="along(g.at_m)"
           :x2="along(g.at_m)"
-          :y1="up(0)"
-          :y2="up(g.floor_m)"
+          :y1="up(ground(g.at_m))"
+          :y2="up(ground(g.at_m) + g.floor_m)"
           class="bar"
         />
       </template>
@@ -276,11 +315,11 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
         :aria-valuenow="Math.round(l.z_m)"
         :aria-valuetext="m(l.z_m)"
         :data-handle="l.id"
-        @pointerdown="take($event, l.id, { x: along(l.x_m), y: up(l.z_m) })"
+        @pointerdown="take($event, l.id, { x: along(l.x_m), y: up(l.base_m + l.z_m) })"
         @keydown="byKey($event, l)"
       >
-        <circle :cx="along(l.x_m)" :cy="up(l.z_m)" r="20" class="reach" />
-        <circle :cx="along(l.x_m)" :cy="up(l.z_m)" r="6" class="knob" />
+        <circle :cx="along(l.x_m)" :cy="up(l.base_m + l.z_m)" r="20" class="reach" />
+        <circle :cx="along(l.x_m)" :cy="up(l.base_m + l.z_m)" r="6" class="knob" />
       </g>
     </svg>
   </div>
@@ -306,9 +345,6 @@ svg {
 .centre {
   stroke: var(--rule);
   stroke-dasharray: 3 4;
-}
-.ground {
-  stroke: var(--ink);
 }
 .zone {
   fill: var(--accent);

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { scaleLinear } from 'd3-scale'
 import { curveCatmullRom, line as through } from 'd3-shape'
 import type { LineSpec } from '@/api/client'
+import LandPlan from '@/common/LandPlan.vue'
 
 const props = withDefaults(defineProps<{ line: LineSpec; width?: number; height?: number }>(), {
   width: 74,
@@ -49,6 +50,7 @@ const zone = computed(() => {
 
 <template>
   <svg :width="width" :height="height" :viewBox="`0 0 ${width} ${height}`" aria-hidden="true">
+    <LandPlan v-if="line.things?.length" :things="line.things" :x="x" :y="y" :width="width" small />
     <rect v-if="zone" v-bind="zone" class="zone" :class="{ open: line.open_ended }" />
     <circle v-else :cx="x(0)" :cy="y(line.distance_m)" r="5" class="zone" />
     <g v-for="g in line.gates" :key="g.at_m" class="gate">

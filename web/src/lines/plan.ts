@@ -1,45 +1,39 @@
 // A line as it is drawn: what of it can be taken hold of, and what becomes of it when that is moved.
 import type { Gate, LineSpec } from '@/api/client'
-
-/** Something on the plan that can be moved: down-range and left, m. */
-export interface Handle {
-  id: string
-  label: string
-  x_m: number
-  y_m: number
-  /** What moving it changes: the place along the line, across it, or both. */
-  moves: 'along' | 'across' | 'both'
-}
-/** Something on the profile that can be raised: down-range and up, m. */
-export interface Level {
-  id: string
-  label: string
-  x_m: number
-  z_m: number
-}
+import { groundAt } from '@/common/land'
+import { clamp, grained, type Handle, type Level } from '@/lines/grips'
+import {
+  landLevels,
+  mirroredThing,
+  movedRise,
+  movedThing,
+  raisedThing,
+  risesOf,
+  thingHandles,
+  thingsOf,
+} from '@/lines/things'
 
 /** What of a line is drawn. */
 export type Drawing = Pick<
   LineSpec,
-  'distance_m' | 'zone_length_m' | 'zone_width_m' | 'gates' | 'ceiling_m' | 'left_m_s'
+  'distance_m' | 'zone_length_m' | 'zone_width_m' | 'gates' | 'ceiling_m' | 'left_m_s' | 'things' | 'rises'
 >
 /** The drawing of a line, apart from it. */
 export function drawingOf(spec: LineSpec): Drawing {
   const { distance_m, zone_length_m, zone_width_m, ceiling_m, left_m_s } = spec
   const gates = gatesOf(spec).map((gate) => ({ ...gate }))
-  return { distance_m, zone_length_m, zone_width_m, gates, ceiling_m, left_m_s }
+  const things = thingsOf(spec).map((thing) => ({ ...thing }))
+  const rises = risesOf(spec).map((rise) => ({ ...rise }))
+  return { distance_m, zone_length_m, zone_width_m, gates, ceiling_m, left_m_s, things, rises }
 }
 
-const GRAIN_M = 0.1
 const LEAST_GATE_M = 0.5
 const MOST_GATES = 4
-const grained = (m: number) => Math.round(m / GRAIN_M) / (1 / GRAIN_M)
-const clamp = (x: number, least: number, most: number) => Math.min(most, Math.max(least, x))
 const gatesOf = (spec: LineSpec): Gate[] => spec.gates ?? []
 export const nearest = (spec: LineSpec) => (spec.style === 'putt' ? 3 : 10)
 
-/** All that can be taken hold of on the plan. */
-export function handles(spec: LineSpec): Handle[] {
+/** All that can be taken hold of on the plan; of the things about it only the chosen one has edges. */
+export function handles(spec: LineSpec, chosen?: number): Handle[] {
   const { distance_m, zone_length_m, zone_width_m } = spec
   const edge = spec.open_ended ? -zone_length_m / 2 : zone_length_m / 2
   const zone: Handle[] = [
@@ -66,6 +60,7 @@ export function handles(spec: LineSpec): Handle[] {
         moves: 'across',
       },
     ]),
+    ...thingHandles(spec, chosen),
   ]
 }
 
@@ -76,7 +71,7 @@ const withGate = (spec: LineSpec, k: number, part: Partial<Gate>): LineSpec => (
 
 /** The line with one of its handles taken to a place, as far as a line goes. */
 export function moved(spec: LineSpec, id: string, to: { x_m: number; y_m: number }): LineSpec {
-  const [what = '', number = '0'] = id.split('-')
+  const [what = '', number = '0', part = '', corner = '0'] = id.split('-')
   const k = Number(number)
   const gate = gatesOf(spec)[k]
   const [x, y] = [grained(to.x_m), grained(to.y_m)]
@@ -84,7 +79,11 @@ export function moved(spec: LineSpec, id: string, to: { x_m: number; y_m: number
     case 'target': {
       const distance_m = clamp(x, nearest(spec), 200)
       const gates = gatesOf(spec).map((g) => ({ ...g, at_m: Math.min(g.at_m, distance_m) }))
-      return { ...spec, distance_m, gates }
+      return { ...spec, distance_m, gates, ...groundOfTarget(spec, distance_m) }
+    }
+    case 'thing': {
+      const things = thingsOf(spec).map((t, j) => (j === k ? movedThing(t, part, Number(corner), to) : t))
+      return { ...spec, things }
     }
     case 'length':
       return { ...spec, zone_length_m: clamp(2 * Math.abs(x - spec.distance_m), 2, 80) }
@@ -111,30 +110,61 @@ export function moved(spec: LineSpec, id: string, to: { x_m: number; y_m: number
   }
 }
 
-/** All that can be raised or lowered on the profile. */
-export function levels(spec: LineSpec): Level[] {
+/** The height of the ground that was told of the target goes with it, where nothing else is in between. */
+function groundOfTarget(spec: LineSpec, distance_m: number): Pick<LineSpec, 'rises'> {
+  const rises = risesOf(spec)
+  const last = rises.at(-1)
+  const before = rises.at(-2) ?? { at_m: 0, height_m: 0 }
+  const steep = last ? Math.abs(last.height_m - before.height_m) : 0
+  if (!last || last.at_m !== spec.distance_m || distance_m < before.at_m + Math.max(1, steep))
+    return { rises }
+  return { rises: [...rises.slice(0, -1), { ...last, at_m: distance_m }] }
+}
+
+/** All that can be raised or lowered on the profile; of the things about it that of the chosen one. */
+export function levels(spec: LineSpec, chosen?: number): Level[] {
+  const base = (x_m: number) => ({ x_m, base_m: groundAt(risesOf(spec), x_m) })
   const roof =
     spec.ceiling_m == null
       ? []
-      : [{ id: 'roof', label: 'Roof', x_m: 0.85 * spec.distance_m, z_m: spec.ceiling_m }]
+      : [{ id: 'roof', label: 'Roof', ...base(0.85 * spec.distance_m), z_m: spec.ceiling_m }]
   const bars = gatesOf(spec).flatMap((gate, k) => [
     ...(gate.ceiling_m == null
       ? []
-      : [{ id: `ceiling-${k}`, label: `Branches over gate ${k + 1}`, x_m: gate.at_m, z_m: gate.ceiling_m }]),
+      : [
+          {
+            id: `ceiling-${k}`,
+            label: `Branches over gate ${k + 1}`,
+            ...base(gate.at_m),
+            z_m: gate.ceiling_m,
+          },
+        ]),
     ...(gate.floor_m == null || gate.floor_m === 0
       ? []
-      : [{ id: `floor-${k}`, label: `To be cleared at gate ${k + 1}`, x_m: gate.at_m, z_m: gate.floor_m }]),
+      : [
+          {
+            id: `floor-${k}`,
+            label: `To be cleared at gate ${k + 1}`,
+            ...base(gate.at_m),
+            z_m: gate.floor_m,
+          },
+        ]),
   ])
-  return [...roof, ...bars]
+  return [...roof, ...bars, ...landLevels(spec, chosen)]
 }
 
-/** The line with one of its levels at a height, as far as a line goes. */
-export function raised(spec: LineSpec, id: string, z_m: number): LineSpec {
-  const [what = '', number = '0'] = id.split('-')
+/** The line with one of its levels at a height over its ground, and a place of the ground itself along the line too, as far as
+ * a line goes. */
+export function raised(spec: LineSpec, id: string, { x_m, z_m }: { x_m: number; z_m: number }): LineSpec {
+  const [what = '', number = '0', part = ''] = id.split('-')
   const k = Number(number)
   const gate = gatesOf(spec)[k]
   const z = grained(z_m)
   switch (what) {
+    case 'rise':
+      return movedRise(spec, k, { x_m, z_m })
+    case 'thing':
+      return { ...spec, things: thingsOf(spec).map((t, j) => (j === k ? raisedThing(t, part, z_m) : t)) }
     case 'roof':
       return { ...spec, ceiling_m: clamp(z, 1.5, 60) }
     case 'ceiling':
@@ -155,7 +185,7 @@ export function mirrored(spec: LineSpec): LineSpec {
     left_edge_m: -g.right_edge_m + 0,
     right_edge_m: -g.left_edge_m + 0,
   }))
-  return { ...spec, gates, left_m_s: -spec.left_m_s + 0 }
+  return { ...spec, gates, things: thingsOf(spec).map(mirroredThing), left_m_s: -spec.left_m_s + 0 }
 }
 
 /** A gate at a part of the way, around a place across it, so wide; each in parts of the distance. */

@@ -338,11 +338,11 @@ impl<const N: usize> WithSimd for Score<'_, N> {
         }
         let mut lost = 0.0;
         for danger in &r.dangers {
+            let inside = danger.area.inside_all_m(&x, &y);
             for i in 0..N {
-                let inside = danger.area.inside_m(x[i], y[i]);
-                room[i] = lower(room[i], -inside);
+                room[i] = lower(room[i], -inside[i]);
                 // What is stopped on the way does not come so far.
-                lost += danger.misses * softly(lower(inside, way[i]), ramp_m);
+                lost += danger.misses * softly(lower(inside[i], way[i]), ramp_m);
             }
         }
         // Eight sums side by side: one alone would wait for every addition.

@@ -64,6 +64,30 @@ impl Area {
         if inside { nearest } else { -nearest }
     }
 
+    /// The same for many places at once, edge by edge, so that it is a few loops over numbers.
+    #[inline(always)]
+    pub(crate) fn inside_all_m<const N: usize>(&self, x_m: &[f32; N], y_m: &[f32; N]) -> [f32; N] {
+        // Signs change with every edge that a ray to the left crosses.
+        let (mut nearest2, mut sign) = ([f32::INFINITY; N], [-1.0f32; N]);
+        for edge in &self.edges {
+            let rise = if edge.dx == 0.0 { 0.0 } else { edge.dy / edge.dx };
+            for i in 0..N {
+                let (x, y) = (x_m[i] - edge.x, y_m[i] - edge.y);
+                let share = (x * edge.dx + y * edge.dy) * edge.by_length2;
+                let share = if share > 0.0 { share } else { 0.0 };
+                let share = if share < 1.0 { share } else { 1.0 };
+                let (off_x, off_y) = (x - share * edge.dx, y - share * edge.dy);
+                let off2 = off_x * off_x + off_y * off_y;
+                nearest2[i] = if off2 < nearest2[i] { off2 } else { nearest2[i] };
+                // Either end of the edge lies behind and the other not, and the place lies right of it.
+                let (from, to) = (if x < 0.0 { -1.0 } else { 1.0 }, if x < edge.dx { -1.0 } else { 1.0f32 });
+                let beside = if y < rise * x { from * to } else { 1.0 };
+                sign[i] *= beside;
+            }
+        }
+        std::array::from_fn(|i| sign[i] * nearest2[i].sqrt())
+    }
+
     /// Where it begins and ends down-range, m.
     pub(crate) fn reach(&self) -> (f32, f32) {
         let xs = || self.edges.iter().map(|e| e.x);
@@ -118,6 +142,9 @@ mod tests {
             other.reverse();
             let found = Area::of(&other).inside_m(x, y);
             prop_assert!((area.inside_m(x, y) - found).abs() < 1e-4 && (found < 0.0 || !(x > 8.0 && y > 8.0)));
+            let many = area.inside_all_m(&[x, y, 3.0, 10.0], &[y, x, 2.0, 30.0]);
+            prop_assert!((many[0] - area.inside_m(x, y)).abs() < 1e-4 && (many[1] - area.inside_m(y, x)).abs() < 1e-4);
+            prop_assert!((many[2] - 2.0).abs() < 1e-4 && (many[3] + 10.198).abs() < 1e-2);
         }
     }
 }

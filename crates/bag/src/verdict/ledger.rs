@@ -111,7 +111,7 @@ impl Makings<'_> {
         let best = forecast
             .first()
             .filter(|p| p.expected + self.depth.worked_out.doubt >= owned)
-            .map(|p| (p.chance(), self.ideals[p.disc].0));
+            .map(|p| (p.worth(), self.ideals[p.disc].0));
         let ideal_chance = best.map_or(0.0, |b| b.0);
         Row {
             line,
@@ -147,7 +147,7 @@ impl Makings<'_> {
         for (rate, p) in behind.chain(far_behind) {
             let about = (rate * p.expected).min(least);
             // A button may promise this disc: it must be kept.
-            chances[p.disc] = if about > best_of_bag { p.chance() } else { about };
+            chances[p.disc] = if about > best_of_bag { p.worth() } else { about };
         }
         // Not asked at all: about as the disc that stands in for it, never so well that a button would promise it.
         for stand_in in &self.stand_ins {

@@ -208,7 +208,7 @@ impl On<'_> {
 
 impl Promising<'_> {
     /// What its chance is worth, worked out.
-    pub(crate) fn chance(&self) -> f64 {
+    pub(crate) fn worth(&self) -> f64 {
         self.prospect.chance().worth
     }
 }
