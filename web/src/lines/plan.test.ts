@@ -130,11 +130,11 @@ describe('a line drawn', () => {
       if (moves !== 'across' && id !== 'length') expect(Math.abs((now?.x_m ?? 0) - to.x_m)).toBeLessThan(off)
       if (moves !== 'along') expect(Math.abs((now?.y_m ?? 0) - to.y_m)).toBeLessThan(off)
     }
-    for (const { id } of levels(spec)) {
-      expect(levels(raised(spec, id, { x_m: 20, z_m: 3.7 })).find((l) => l.id === id)?.z_m).toBeCloseTo(
-        3.7,
-        2,
-      )
+    for (const { id, x_m } of CHOSEN.flatMap((c) => levels(spec, c))) {
+      const c = Number(id.split('-')[1])
+      const now = levels(raised(spec, id, { x_m, z_m: 1.7 }), c).find((l) => l.id === id)
+      expect(now?.z_m).toBeCloseTo(1.7, 2)
+      expect(now?.x_m).toBeCloseTo(x_m, 2)
     }
   })
 
