@@ -23,7 +23,7 @@ const spec = {
   gates: [{ at_m: 50, left_edge_m: 4, right_edge_m: -4, ceiling_m: 5, floor_m: 1 }],
   ceiling_m: 9,
   things: [
-    { kind: 'tree', at_m: 30, left_m: -4, crown_m: 3, foot_m: 2, top_m: 11 },
+    { kind: 'tree', at_m: 30, left_m: -4, crown_m: 3, foot_m: 1, top_m: 11 },
     {
       kind: 'wood',
       area: [
