@@ -28,7 +28,7 @@ const ARROW = 16
 const past = (thing: Thing & { kind: 'mandatory' }) => (thing.pass === 'left' ? -ARROW : ARROW)
 const label = (area: Spots) => {
   const { at_m, left_m } = middle(area)
-  return { x: Math.min(props.width - 34, Math.max(34, props.x(left_m))), y: props.y(at_m) + 4 }
+  return { x: Math.min(props.width - 34, Math.max(34, props.x(left_m))), y: props.y(at_m) + 26 }
 }
 </script>
 
@@ -59,7 +59,7 @@ const label = (area: Spots) => {
       </template>
       <template v-else-if="t.kind === 'roof'">
         <rect :x="0" :width="width" :y="y(t.to_m)" :height="(t.to_m - t.from_m) * perM" class="roof" />
-        <text v-if="!small" x="3" :y="y(t.to_m) + 13">{{ called[k] }}</text>
+        <text v-if="!small" :x="width - 3" :y="y(t.to_m) + 13" text-anchor="end">{{ called[k] }}</text>
       </template>
       <g v-else>
         <circle :cx="x(t.left_m)" :cy="y(t.at_m)" :r="small ? 2 : 4" class="fill" />

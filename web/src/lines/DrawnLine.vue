@@ -9,7 +9,6 @@ import { DASHES } from '@/common/scene'
 import { useDay } from '@/common/stores/day'
 import { percent } from '@/common/units'
 import LinePlan from '@/lines/LinePlan.vue'
-import ThingList from '@/lines/ThingList.vue'
 import { MOST_RISES, MOST_THINGS, risesOf, THINGS, thingsOf, withRise, withThing } from '@/lines/things'
 import {
   type Drawing,
@@ -73,12 +72,13 @@ function takeBack() {
   resting = before
   spec.value = { ...spec.value, ...drawingOf({ ...spec.value, ...before }) }
 }
+/** The line changed elsewhere than on the drawing, to be taken back like what is drawn. */
 function change(to: LineSpec) {
   spec.value = to
   void settled()
 }
 /** Which of the things about it shows its edges and figures. */
-const chosen = ref<number>()
+const chosen = defineModel<number | undefined>('chosen', { required: true })
 function add(what: string) {
   if (what === 'rise') return change(withRise(spec.value))
   const thing = THINGS[what]
@@ -91,6 +91,8 @@ const risk = computed(() => (tried.error.value ? undefined : tried.data.value?.r
 const gates = computed(() => spec.value.gates ?? [])
 const setGate = (k: number, part: Partial<Gate>) =>
   change({ ...spec.value, gates: gates.value.map((g, j) => (j === k ? { ...g, ...part } : g)) })
+const isDearer = computed(() => best.value.some((d) => d.chance.perils.length > 0))
+defineExpose({ change })
 const ROOF_M = 8
 const BRANCHES_M = 5
 const BUSH_M = 2
@@ -154,9 +156,12 @@ const BUSH_M = 2
         }}
       </li>
     </ol>
+    <p v-if="isDearer" class="soft">
+      Worth: the throws that would have to be made for the same strokes if water and out of bounds cost no
+      more than a miss.
+    </p>
     <p v-if="risk" class="risk" data-test="line-risk">{{ risk }}</p>
     <LinePlan v-model="spec" v-model:chosen="chosen" :flights="flights" @settled="settled" />
-    <ThingList v-model:chosen="chosen" :spec="spec" @change="change" />
     <div v-for="(g, k) in gates" :key="k" class="gate">
       <span>Gate {{ k + 1 }}</span>
       <el-button

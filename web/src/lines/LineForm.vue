@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import {
   api,
   asProblem,
@@ -22,6 +22,7 @@ import { SLOTS } from '@/common/disc'
 import DrawnLine from '@/lines/DrawnLine.vue'
 import { STYLES } from '@/lines/line'
 import LineFigures from '@/lines/LineFigures.vue'
+import ThingList from '@/lines/ThingList.vue'
 import { useFigures } from '@/lines/useFigures'
 
 const props = defineProps<{ line: LineVerdict['line'] | null }>()
@@ -39,6 +40,9 @@ const usually = (style: Style) => usual.data.value?.find((l) => l.style === styl
 const copy = <T,>(x: T): T => JSON.parse(JSON.stringify(x)) as T
 
 const spec = ref<LineSpec>()
+const drawing = useTemplateRef('drawing')
+/** Which of the things about the line shows its edges and figures. */
+const chosen = ref<number>()
 /** What of a line the form holds. */
 function specOf(line: Line): LineSpec {
   const { key: _key, generated: _generated, enabled: _enabled, spared: _spared, etag: _etag, ...given } = line
@@ -61,7 +65,7 @@ const { clashes } = saving
 watch(
   [open, () => usual.data.value, () => stored.data.value],
   ([now, usuals, line]) => {
-    if (!now) spec.value = undefined
+    if (!now) [spec.value, chosen.value] = [undefined, undefined]
     else if (!spec.value && usuals) {
       problem.value = null
       if (!props.line) {
@@ -150,7 +154,7 @@ async function remove() {
     <ProblemNote v-if="!spec && usual.error.value" :error="usual.error.value" @retry="usual.refetch()" />
     <ProblemNote v-if="!spec && stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
     <form v-if="spec" class="desk" @submit.prevent="save">
-      <DrawnLine v-model="spec" />
+      <DrawnLine ref="drawing" v-model="spec" v-model:chosen="chosen" />
       <div>
         <div class="grid">
           <label class="wide" data-needed>
@@ -190,6 +194,7 @@ async function remove() {
             />
           </label>
         </div>
+        <ThingList v-model:chosen="chosen" :spec="spec" @change="drawing?.change($event)" />
         <LineFigures v-model="spec" />
         <FormProblem :problem="problem" />
         <ClashNote :clashes="clashes" @settle="settle" />

@@ -3,6 +3,7 @@
 use crate::harness::Browser;
 
 const UP: &str = "\u{e013}";
+const DOWN: &str = "\u{e015}";
 const LEFT: &str = "\u{e012}";
 const SHIFT: &str = "\u{e008}";
 
@@ -91,5 +92,65 @@ async fn a_line_is_drawn_by_keys_and_mouse_and_kept_as_drawn() {
         place(&b, "width").await,
     );
     assert_eq!(again, drawn);
+    b.close().await;
+}
+
+async fn pick(b: &Browser, select: &str, option: &str) {
+    b.click(&format!("[data-test='{select}']")).await;
+    let items = "[...document.querySelectorAll('.el-select-dropdown__item')]";
+    let shown = format!("e.innerText === '{option}' && e.getClientRects().length > 0");
+    b.until(option, &format!("{items}.some(e => {shown})")).await;
+    b.eval(&format!("{items}.find(e => {shown}).click()")).await;
+}
+
+/// Water and a slope are drawn onto a line: what they do is told at once, in the chance, in strokes and in words, and they are
+/// kept as drawn.
+#[tokio::test]
+async fn water_and_a_slope_are_drawn_and_what_they_cost_is_told() {
+    let b = Browser::demo().await;
+    b.open("/lines?edit=new").await;
+    b.fill("input[data-test='line-name']", "Along the reservoir").await;
+    b.until("flown", "document.querySelectorAll(\"[data-test='line-best'] li b\").length === 3").await;
+    pick(&b, "line-add", "Water").await;
+    b.wait("[data-handle='thing-0-corner-3']").await;
+    // Its near edge pulled to the zone: the corners toward the line, two metres each.
+    for corner in ["thing-0-corner-2", "thing-0-corner-3"] {
+        focus(&b, corner).await;
+        b.key(&format!("{SHIFT}{LEFT}{LEFT}{LEFT}{SHIFT}")).await;
+    }
+    let near = place(&b, "thing-0-corner-3").await;
+    b.until("its price", "document.querySelector(\"[data-test='line-best']\").innerText.includes('worth')")
+        .await;
+    b.until("told", "document.querySelector(\"[data-test='line-risk']\").innerText.length > 20").await;
+    // In figures beside: dearer, and never got back.
+    b.fill("[data-test='thing-strokes'] input", "2").await;
+    b.fill("[data-test='thing-lost'] input", "100").await;
+    // The target five metres below the tee, by keys on the profile.
+    pick(&b, "line-add", "Slope").await;
+    b.wait("[data-handle='rise-0']").await;
+    focus(&b, "rise-0").await;
+    b.key(&format!("{SHIFT}{DOWN}{DOWN}{DOWN}{DOWN}{DOWN}{SHIFT}")).await;
+    assert_eq!(place(&b, "rise-0").await, "\u{2212}5.0 m");
+    b.click("[data-test='line-mirror']").await;
+    b.click("[data-test='line-undo']").await;
+    b.until("its edge again", &format!("document.querySelector('[data-handle=\"thing-0-corner-3\"]').getAttribute('aria-valuetext') === '{near}'")).await;
+    b.click("[data-test='line-save']").await;
+    b.until("listed", "document.body.innerText.includes('Along the reservoir')").await;
+    b.eval("[...document.querySelectorAll('[data-line]')].find(e => e.innerText.includes('Along the reservoir')).querySelector(\"[data-test='edit-line']\").click()").await;
+    b.wait("[data-thing='0'] .name").await;
+    b.click("[data-thing='0'] .name").await;
+    b.wait("[data-handle='thing-0-corner-3']").await;
+    assert_eq!(place(&b, "thing-0-corner-3").await, near);
+    assert_eq!(place(&b, "rise-0").await, "\u{2212}5.0 m");
+    let kept =
+        "return ['strokes', 'lost'].map(f => document.querySelector(`[data-test=thing-${f}] input`).value)";
+    assert_eq!(b.eval(kept).await, serde_json::json!(["2", "100"]));
+    // A copy stands beside it.
+    b.click("[data-test='line-copy']").await;
+    b.until("copied", "document.body.innerText.includes('Along the reservoir, copy')").await;
+    b.eval("[...document.querySelectorAll('[data-line]')].find(e => e.innerText.includes('Along the reservoir, copy')).querySelector(\"[data-test='open-line']\").click()").await;
+    b.wait("[data-test='line-risk']").await;
+    let words = b.eval("return document.querySelector(\"[data-test='chance']\").innerText").await;
+    assert!(words.as_str().unwrap().contains("end in water"), "{words}");
     b.close().await;
 }
