@@ -20,6 +20,7 @@
 
 pub mod catalogue;
 pub mod chance;
+pub mod course;
 pub mod disc;
 pub mod entry;
 pub mod error;

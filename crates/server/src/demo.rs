@@ -2,6 +2,7 @@
 
 use jiff::ToSpan;
 use jiff::civil::Date;
+use zinc_kite_bag::course::hole::CourseSpec;
 use zinc_kite_bag::disc::mark::Mark;
 use zinc_kite_bag::disc::spec::DiscSpec;
 use zinc_kite_bag::disc::wear::{Grade, Wear};
@@ -18,6 +19,9 @@ use crate::store::{BagId, Moves, Store, StoreError};
 
 /// The shelf, in the program's own CSV.
 pub const SHELF_CSV: &str = include_str!("../data/demo_shelf.csv");
+
+/// The course, nine holes on a windy upland by a reservoir.
+const COURSE: &str = include_str!("../data/demo_course.json");
 
 /// Names of the carried discs, one a line.
 const CARRIED: &str = include_str!("../data/demo_bag.txt");
@@ -37,6 +41,9 @@ pub enum DemoError {
     /// The shipped shelf has a bad row.
     #[error("the demo's own shelf is broken: {0:?}")]
     Shelf(Vec<RowProblem>),
+    /// The shipped course is none.
+    #[error("the demo's own course is broken: {0}")]
+    Course(String),
 }
 
 /// The demo's player.
@@ -96,6 +103,14 @@ fn moved(disc: &DiscSpec, today: Date) -> DiscSpec {
     disc
 }
 
+/// The demo's course.
+///
+/// # Errors
+/// [`DemoError::Course`] if the shipped file is none.
+pub fn course() -> Result<CourseSpec, DemoError> {
+    serde_json::from_str(COURSE).map_err(|e| DemoError::Course(e.to_string()))
+}
+
 /// Fills an empty database with the scenario.
 ///
 /// # Errors
@@ -122,6 +137,7 @@ pub fn fill(store: &mut Store) -> Result<(), DemoError> {
         .map(|d| Carried { disc_id: d.id, spare: false })
         .collect();
     store.move_discs(bag, &Moves { carry, bench: vec![] })?;
+    store.add_course(&course()?)?;
     store.forget_changes()?;
     Ok(())
 }

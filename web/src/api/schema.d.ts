@@ -516,6 +516,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_courses"];
+        put?: never;
+        post: operations["add_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/hole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["begin_hole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["import_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trace_hole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_course"];
+        put: operations["save_course"];
+        post?: never;
+        delete: operations["delete_course"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{id}.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["course_geojson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{id}.gpx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["course_gpx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/data": {
         parameters: {
             query?: never;
@@ -1280,6 +1392,18 @@ export interface components {
             /** @description Name. */
             name: string;
         };
+        /** @description A hole as it is begun, and a line on it as a further way would start. */
+        BegunHole: {
+            /** @description The hole, played straight at the basket. */
+            hole: components["schemas"]["CourseHole"];
+            /**
+             * Format: double
+             * @description What of its length is left behind the first throw, m.
+             */
+            left_m: number;
+            /** @description The same throw in the style asked for, for a way more. */
+            line: components["schemas"]["LineSpec"];
+        };
         /** @description Where a disc finishes and how far it goes the other way first, degrees seen from the tee. */
         Bend: {
             /**
@@ -1666,6 +1790,73 @@ export interface components {
              * @description Share of all possible wear today, 0 to 1.
              */
             wear_share: number;
+        };
+        /** @description A course with its identity. */
+        Course: components["schemas"]["CourseSpec"] & {
+            /** @description Identity. */
+            id: components["schemas"]["CourseId"];
+        };
+        /** @description A hole. */
+        CourseHole: {
+            /**
+             * Format: double
+             * @description Direction from the tee to the basket, degrees clockwise from north, 0 to 360.
+             */
+            bearing_deg: number;
+            /** @description What its ground is like. */
+            ground?: components["schemas"]["Ground"];
+            /**
+             * Format: double
+             * @description How much higher than the tee's the ground at the basket lies, m, −60 to 60.
+             */
+            height_m?: number;
+            /**
+             * Format: double
+             * @description Share of the day's wind that trees or hills keep away from it, 0 to 0.95.
+             */
+            lee?: number;
+            /**
+             * Format: double
+             * @description Level distance from the tee to the basket, m, 10 to 500.
+             */
+            length_m: number;
+            /** @description Its number or name. */
+            name: string;
+            /** @description What to remember of it, its local rules among it. */
+            note?: string;
+            /**
+             * Format: int32
+             * @description Throws that a good player needs, 2 to 6.
+             */
+            par: number;
+            tee?: components["schemas"]["Location"] | null;
+            /** @description Ways to play the first throw, at most three; none means straight at the basket. */
+            ways?: components["schemas"]["Way"][];
+        };
+        /**
+         * Format: int64
+         * @description Identity of a course.
+         */
+        CourseId: number;
+        /** @description What became of a file of places, or would. */
+        CourseReport: {
+            /** @description The course that it makes. */
+            course: components["schemas"]["CourseSpec"];
+            course_id?: components["schemas"]["CourseId"] | null;
+            /** @description What became of each record. */
+            records: components["schemas"]["RecordVerdict"][];
+        };
+        /** @description A course. */
+        CourseSpec: {
+            /**
+             * Format: double
+             * @description How high above the sea it lies, m; absent for as high as home.
+             */
+            altitude_m?: number | null;
+            /** @description Its holes in the order they are played, at most 36. */
+            holes: components["schemas"]["CourseHole"][];
+            /** @description Name. */
+            name: string;
         };
         /** @description What the best bags of every size come to. */
         Curve: {
@@ -2572,6 +2763,24 @@ export interface components {
             line: components["schemas"]["Line"];
             second?: components["schemas"]["Cell"] | null;
         };
+        /** @description A place by its coordinates (WGS 84). */
+        Location: {
+            /**
+             * Format: double
+             * @description Height above the sea, m, if it is known.
+             */
+            height_m?: number | null;
+            /**
+             * Format: double
+             * @description Degrees, north positive.
+             */
+            latitude_deg: number;
+            /**
+             * Format: double
+             * @description Degrees, east positive.
+             */
+            longitude_deg: number;
+        };
         /**
          * @description What a disc does after the first touch.
          * @enum {string}
@@ -2743,6 +2952,27 @@ export interface components {
         NewBag: components["schemas"]["BagSpec"] & {
             /** @description What is in it from the start: for a copy of another bag. */
             carried?: components["schemas"]["Carried"][];
+        };
+        /** @description A hole that is begun. */
+        NewHole: {
+            /**
+             * Format: double
+             * @description Direction from the tee to the basket, degrees clockwise from north.
+             */
+            bearing_deg: number;
+            /**
+             * Format: double
+             * @description How much higher the basket's ground lies than the tee's, m.
+             */
+            height_m?: number;
+            /**
+             * Format: double
+             * @description Level distance from the tee to the basket, m.
+             */
+            length_m: number;
+            /** @description Its number or name. */
+            name: string;
+            style?: components["schemas"]["Style"] | null;
         };
         /** @description A line that names discs. */
         NewLine: {
@@ -3450,6 +3680,35 @@ export interface components {
             /** @description How. */
             setting: components["schemas"]["Setting"];
         };
+        /**
+         * @description From where a reading was taken.
+         * @enum {string}
+         */
+        ReadFrom: "tee" | "there";
+        /** @description What a rangefinder says of a place. */
+        Reading: {
+            /**
+             * Format: double
+             * @description Direction, degrees clockwise from north, 0 to 360.
+             */
+            bearing_deg: number;
+            /**
+             * Format: double
+             * @description Distance as the beam runs, m, 1 to 600.
+             */
+            distance_m: number;
+            /** @description From where. */
+            from: components["schemas"]["ReadFrom"];
+            /**
+             * Format: double
+             * @description How far up the beam points, degrees, −60 to 60.
+             */
+            slope_deg: number;
+        };
+        /** @description What a rangefinder said, in order; the last is the basket. */
+        Readings: {
+            readings: components["schemas"]["Reading"][];
+        };
         /** @description One thing wrong with a document. */
         RecordProblem: {
             /** @description Where, as a path from the top of the document. */
@@ -3457,10 +3716,21 @@ export interface components {
             /** @description What was expected and what came. */
             words: string;
         };
+        /** @description What became of a record. */
+        RecordVerdict: {
+            /** @description Which of the records it is, as its file counts. */
+            record: string;
+            /** @description Whether it was taken. */
+            taken: boolean;
+            /** @description As what, or why not. */
+            words: string;
+        };
         /** @description Everything but the record of changes. */
         Records: {
             /** @description The bags, one at least. */
             bags: components["schemas"]["BagRecord"][];
+            /** @description Courses with their holes. */
+            courses?: components["schemas"]["CourseSpec"][];
             /** @description The shelf. */
             discs: components["schemas"]["DiscSpec"][];
             /** @description Settings of lines that are made for the player. */
@@ -3715,6 +3985,24 @@ export interface components {
             /** @description Every carried disc. */
             worths: components["schemas"]["Worth"][];
         };
+        /** @description A place as readings have it: along and left of the straight way to the last, and above the tee. */
+        Seen: {
+            /**
+             * Format: double
+             * @description Along, m.
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Above the tee, m.
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description Left, m.
+             */
+            left_m: number;
+        };
         /** @description Whether a password is asked for, and whether it was given. */
         Session: {
             /** @description Whether this browser may come in. */
@@ -3801,6 +4089,21 @@ export interface components {
              * @description Share of all possible wear, 0 to 1.
              */
             wear_share: number;
+        };
+        /** @description A course with what follows from it. */
+        ShownCourse: components["schemas"]["Course"] & {
+            /** @description Hole by hole and way by way how far it is to the basket from where the first throw is to end, m. */
+            left_m: number[][];
+            /**
+             * Format: double
+             * @description All holes together, m.
+             */
+            length_m: number;
+            /**
+             * Format: int32
+             * @description Throws that a good player needs, all holes together.
+             */
+            par: number;
         };
         /**
          * @description A side, as the player stands on the tee.
@@ -4134,6 +4437,27 @@ export interface components {
              */
             etag: string;
         };
+        /** @description A thing with the tag of its version. */
+        Tagged_ShownCourse: (components["schemas"]["Course"] & {
+            /** @description Hole by hole and way by way how far it is to the basket from where the first throw is to end, m. */
+            left_m: number[][];
+            /**
+             * Format: double
+             * @description All holes together, m.
+             */
+            length_m: number;
+            /**
+             * Format: int32
+             * @description Throws that a good player needs, all holes together.
+             */
+            par: number;
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
         /**
          * @description How a copy comes to take over.
          * @enum {string}
@@ -4289,6 +4613,26 @@ export interface components {
          * @enum {string}
          */
         Top: "flat" | "neutral" | "domed";
+        /** @description A hole as readings trace it. */
+        Traced: {
+            /**
+             * Format: double
+             * @description Direction from the tee to the last place read, degrees clockwise from north.
+             */
+            bearing_deg: number;
+            /**
+             * Format: double
+             * @description How much higher than the tee it lies, m.
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description Level distance to it, m.
+             */
+            length_m: number;
+            /** @description Every place read. */
+            seen: components["schemas"]["Seen"][];
+        };
         /** @description Two discs that this player cannot tell apart. */
         TwinPair: {
             /** @description One. */
@@ -4422,6 +4766,16 @@ export interface components {
             disc_id?: components["schemas"]["DiscId"] | null;
             /** @description Why, in words. */
             words: string;
+        };
+        /** @description One way to play the first throw of a hole. */
+        Way: {
+            /** @description The shot. */
+            line: components["schemas"]["LineSpec"];
+            /**
+             * Format: double
+             * @description How far its line points to the left of the straight way to the basket, degrees, −90 to 90: where the throw is to end.
+             */
+            turn_deg?: number;
         };
         /** @description Wear on a disc: counted throws where there is a count, else the grade. */
         Wear: {
@@ -5906,6 +6260,362 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Change"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_courses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownCourse"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseSpec"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownCourse"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_hole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHole"];
+            };
+        };
+        responses: {
+            /** @description A hole that is nowhere kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunHole"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_course: {
+        parameters: {
+            query?: {
+                /** @description Only look: say what would become of each record and keep nothing. */
+                preview?: boolean;
+                /** @description Name of the course; absent for the one the file says. */
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description GeoJSON or GPX */
+        requestBody: {
+            content: {
+                "application/geo+json": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseReport"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace_hole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Readings"];
+            };
+        };
+        responses: {
+            /** @description The hole that the readings of a rangefinder make */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traced"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownCourse"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_course: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseSpec"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownCourse"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_course: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    course_geojson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The holes whose places are known */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": string;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    course_gpx: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The holes whose places are known */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/gpx+xml": string;
                 };
             };
             default: {

@@ -1,6 +1,7 @@
 //! Formats of files: reading them in and writing them out. May use the core and the plain types of the store; knows no
 //! route and no table.
 
+pub mod course_file;
 pub mod mould_csv;
 pub mod range_csv;
 pub mod records;

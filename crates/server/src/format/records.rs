@@ -111,11 +111,15 @@ fn faults(records: &Records) -> Vec<RecordProblem> {
     for (k, line) in records.own_lines.iter().enumerate() {
         check(format!("own_lines[{k}]"), line.spec.validate());
     }
+    for (k, course) in records.courses.iter().enumerate() {
+        check(format!("courses[{k}]"), course.validate());
+    }
     for (k, line) in records.line_settings.iter().enumerate() {
         let weight = line.setting.weight.unwrap_or(1.0);
         check(format!("line_settings[{k}]"), within("weight", weight, 0.1, 10.0));
     }
     once(&mut found, "discs", records.discs.iter().map(|d| folded(&d.name)));
+    once(&mut found, "courses", records.courses.iter().map(|c| folded(&c.name)));
     once(&mut found, "bags", records.bags.iter().map(|b| folded(&b.spec.name)));
     once(
         &mut found,

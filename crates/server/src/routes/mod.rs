@@ -4,6 +4,7 @@ mod assets;
 mod bags;
 mod build;
 mod changes;
+mod courses;
 mod data;
 mod day;
 mod discs;
@@ -57,6 +58,7 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(build::configure)
             .configure(year::configure)
             .configure(lines::configure)
+            .configure(courses::configure)
             .configure(range::configure)
             .configure(changes::configure)
             .configure(data::configure)

@@ -5,7 +5,8 @@ use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
 use super::{
-    bags, build, changes, data, discs, guard, lines, moulds, player, range, records, resource, several, year,
+    bags, build, changes, courses, data, discs, guard, lines, moulds, player, range, records, resource,
+    several, year,
 };
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
@@ -77,6 +78,16 @@ use crate::error::{ApiError, Problem};
         lines::remove,
         lines::set,
         lines::tried,
+        courses::list,
+        courses::add,
+        courses::show,
+        courses::save,
+        courses::remove,
+        courses::new_hole,
+        courses::traced,
+        courses::import,
+        courses::geojson,
+        courses::gpx,
         guard::session,
         guard::enter,
         guard::leave,

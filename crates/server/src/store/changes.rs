@@ -392,7 +392,7 @@ fn told(connection: &Connection, row: &Net) -> Result<ThingChange, StoreError> {
     let thing = match (row.table.name.as_str(), row.key.as_slice()) {
         ("bag_disc", [bag, disc]) => format!("{} in {}", name_of("disc", disc)?, name_of("bag", bag)?),
         ("player", _) => "the player".to_owned(),
-        ("own_line" | "mould", _) => stood
+        ("own_line" | "mould" | "course", _) => stood
             .and_then(|s| s.get("spec")?.as_str())
             .and_then(|spec| {
                 serde_json::from_str::<Value>(spec).ok()?.get("name")?.as_str().map(str::to_owned)

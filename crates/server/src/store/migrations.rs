@@ -114,6 +114,13 @@ const STEPS: &[M<'static>] = &[
         FROM disc WHERE id IN (SELECT max(id) FROM disc WHERE deleted = 0 GROUP BY lower(maker), lower(mould))
         ORDER BY maker, mould;",
     ),
+    M::up(
+        "CREATE TABLE course (
+        id INTEGER PRIMARY KEY AUTOINCREMENT,
+        spec TEXT NOT NULL CHECK (json_valid(spec)),
+        deleted INTEGER NOT NULL DEFAULT 0
+    ) STRICT;",
+    ),
 ];
 
 /// Number of steps: the version of the newest schema.

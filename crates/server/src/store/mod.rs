@@ -3,6 +3,7 @@
 mod bags;
 pub mod changes;
 pub mod copies;
+pub mod courses;
 mod discs;
 mod lines;
 mod lock;

@@ -5,6 +5,7 @@ use std::collections::HashMap;
 use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use zinc_kite_bag::course::hole::CourseSpec;
 use zinc_kite_bag::disc::mould::MouldSpec;
 use zinc_kite_bag::disc::spec::{DiscId, DiscSpec};
 use zinc_kite_bag::need::line::LineSpec;
@@ -12,7 +13,7 @@ use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
 use super::copies::Holds;
-use super::{LineSetting, Store, StoreError, bags, counted, discs, folded, lines, moulds, player};
+use super::{LineSetting, Store, StoreError, bags, counted, courses, discs, folded, lines, moulds, player};
 
 /// A disc in a bag, by its name.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -78,6 +79,9 @@ pub struct Records {
     /// Lines of the player's own.
     #[serde(default)]
     pub own_lines: Vec<OwnLineRecord>,
+    /// Courses with their holes.
+    #[serde(default)]
+    pub courses: Vec<CourseSpec>,
 }
 
 impl Records {
@@ -95,7 +99,8 @@ impl Records {
 }
 
 /// Tables whose rows are replaced, those that name others first.
-const EMPTIED: [&str; 7] = ["bag_disc", "bag", "disc", "mould", "own_line", "line_setting", "player"];
+const EMPTIED: [&str; 8] =
+    ["bag_disc", "bag", "disc", "mould", "own_line", "line_setting", "course", "player"];
 
 impl Store {
     /// Everything, as it stands.
@@ -118,6 +123,7 @@ impl Store {
             moulds: self.moulds()?.into_iter().map(|m| m.spec).collect(),
             line_settings: self.line_settings()?,
             own_lines: self.own_line_records()?,
+            courses: self.courses()?.into_iter().map(|c| c.spec).collect(),
             discs: shelf.into_iter().map(|d| d.spec).collect(),
         })
     }
@@ -166,5 +172,6 @@ fn put(connection: &Connection, records: &Records) -> Result<(), StoreError> {
     }
     records.line_settings.iter().try_for_each(|line| lines::set(connection, &line.key, line.setting))?;
     records.own_lines.iter().try_for_each(|line| lines::insert(connection, line))?;
+    records.courses.iter().try_for_each(|course| courses::insert(connection, course).map(drop))?;
     discs::room(connection)
 }

@@ -5,6 +5,7 @@ mod adding;
 mod api;
 mod changes;
 mod cli;
+mod courses;
 mod demo;
 mod faults;
 mod file;
