@@ -42,6 +42,7 @@ const PAGES: readonly Page[] = [
   { path: '/range', name: 'Range', key: 'g r', further: true },
   { path: '/build', name: 'Build', key: 'g u', apart: true, further: true },
   { path: '/season', name: 'Season', key: 'g e', further: true },
+  { path: '/round', name: 'Round', key: 'g o', further: true },
   { path: '/player', name: 'Player', key: 'g p', apart: true, further: true },
   { path: '/data', name: 'Data', key: 'g d', further: true },
 ]

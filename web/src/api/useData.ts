@@ -233,6 +233,10 @@ export function useMoulds() {
   return useQuery({ queryKey: ['moulds'], queryFn: () => take(api.GET('/api/moulds')) })
 }
 
+export function useCourses() {
+  return useQuery({ queryKey: ['courses'], queryFn: () => take(api.GET('/api/courses')) })
+}
+
 const SETTLED_MS = 180
 
 /** A value that follows another once it has stopped moving. */

@@ -10,6 +10,7 @@ use crate::need::line::{Ground, LineSpec};
 use crate::need::thing::Rise;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
+use crate::words::fold;
 
 /// Most holes of a course.
 pub const MOST_HOLES: usize = 36;
@@ -196,6 +197,16 @@ impl CourseSpec {
         named("name", &self.name, 80)?;
         within("altitude_m", self.altitude_m.unwrap_or(0.0), -400.0, 5000.0)?;
         within("holes", self.holes.len() as f64, 0.0, MOST_HOLES as f64)?;
+        let twice =
+            |(k, hole): &(usize, &Hole)| self.holes[..*k].iter().any(|h| fold(&h.name) == fold(&hole.name));
+        if let Some((_, hole)) = self.holes.iter().enumerate().find(twice) {
+            let got = format!("\"{}\" twice", hole.name.trim());
+            return Err(BagError::Field {
+                field: "holes",
+                expected: "each with a name of its own".into(),
+                got,
+            });
+        }
         self.holes.iter().try_for_each(|hole| {
             hole.validate().map_err(|e| BagError::Field {
                 field: "holes",

@@ -52,11 +52,11 @@ pub fn opened_line(
     memo: &Memo,
 ) -> Result<OpenedLine, BagError> {
     let sheet = line_sheet(q.player, &q.conditions, &q.in_hand(&line.spec), also, line, memo)?;
-    let risk = if line.spec.may_lose() { Some(risk(q, &sheet, memo)?) } else { None };
+    let risk = if line.spec.may_lose() { risk(q, &sheet, memo)? } else { None };
     Ok(OpenedLine { sheet, risk })
 }
 
-fn risk(q: &Question, sheet: &LineSheet, memo: &Memo) -> Result<Risk, BagError> {
+fn risk(q: &Question, sheet: &LineSheet, memo: &Memo) -> Result<Option<Risk>, BagError> {
     let arm = Arm::of(q.player, &q.conditions)?;
     // Asked as if all were thrown: what is kept out is compared too.
     let spec = LineSpec { risk_tied: true, ..asked(&sheet.line, &arm).into_owned() };
@@ -107,8 +107,9 @@ fn risk(q: &Question, sheet: &LineSheet, memo: &Memo) -> Result<Risk, BagError> 
         let expendable = keeping.ties.contains(&Tie::WaterDisc) || is_spare;
         expendable && !keeping.is_dear() && keeping.status.is_at_hand() && q.bag.allows(&d.spec)
     };
+    // Where nothing is lost and nothing kept out there is nothing to do instead.
     let rather = best_of(&q.shelf.iter().filter(may_be_lost).collect::<Vec<_>>())?
-        .filter(|r| r.chance + ABOUT_AS_WELL >= worth);
+        .filter(|r| r.chance + ABOUT_AS_WELL >= worth && !words.is_empty());
     if let Some(rather) = rather {
         let disc = q.shelf.iter().find(|d| d.id == rather.disc_id);
         let is_water = disc.is_some_and(|d| d.spec.keeping.ties.contains(&Tie::WaterDisc));
@@ -119,12 +120,12 @@ fn risk(q: &Question, sheet: &LineSheet, memo: &Memo) -> Result<Risk, BagError> 
             named(rather.disc_id),
             percent(rather.chance)
         ));
-    } else if worth > 0.0 {
+    } else if worth > 0.0 && !words.is_empty() {
         words.push("No water disc or spare of yours does about as well.".into());
     }
-    Ok(Risk {
+    Ok((!words.is_empty()).then(|| Risk {
         kept_out: dear.iter().map(|d| d.id).collect(),
         instead: rather.map(|r| r.disc_id),
         words: words.join(" "),
-    })
+    }))
 }

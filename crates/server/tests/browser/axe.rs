@@ -11,7 +11,7 @@ use crate::phone::{WIDTH, fits};
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
 
 /// A screen, what shows that it is there, and what is pressed on it before it is looked at.
-const SCREENS: [(&str, &str, &[&str]); 27] = [
+const SCREENS: [(&str, &str, &[&str]); 30] = [
     ("/", "[data-finding]", &[]),
     ("/?also=worn&style=forehand", ".ghost", &[]),
     ("/?disc=17", ".disc-sheet table", &[]),
@@ -37,6 +37,13 @@ const SCREENS: [(&str, &str, &[&str]); 27] = [
     ("/season?view=lost", "[data-lost]", &[]),
     ("/season?view=play", "[data-test='calendar-save']", &[]),
     ("/season?view=lean", "[data-home]", &[]),
+    ("/round", "[data-hole='9']", &[]),
+    (
+        "/round?hole=3",
+        "[data-test='line-best'] b",
+        &["[data-thing='0'] .name", "[data-test='trace'] summary"],
+    ),
+    ("/round", "[data-hole='9']", &["[data-test='import-course']"]),
     ("/player", "[data-test='player-save']", &[]),
     ("/data", "[data-test='backup']", &[]),
 ];

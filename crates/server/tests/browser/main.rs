@@ -13,6 +13,7 @@ mod harness;
 mod phone;
 mod pictures;
 mod range;
+mod round;
 mod season;
 mod shelf;
 mod tour;

@@ -38,7 +38,10 @@ async fn pictures() {
         browser.click("[data-line='fairway-lean'] [data-test='open-line']").await;
         browser.wait("[data-test='chance']").await;
         browser.picture(&shot("chance")).await;
-        browser.open("/lines?edit=tunnel").await;
+        browser.open("/round").await;
+        browser.wait("[data-hole='9']").await;
+        browser.picture(&shot("round")).await;
+        browser.open("/round?hole=3").await;
         browser.wait("[data-test='line-best'] b").await;
         browser.picture(&shot("draw")).await;
         browser.open("/shelf").await;

@@ -1,0 +1,106 @@
+//! Courses and their holes: begun, traced, drawn, changed, taken away and brought in from a file.
+
+use crate::harness::Browser;
+
+async fn says(b: &Browser, what: &str) {
+    b.until(what, &format!("document.body.innerText.includes('{what}')")).await;
+}
+
+/// A course of one's own: a hole traced by rangefinder round a corner, with a way more, kept and changed; undone as anything is.
+#[tokio::test]
+async fn a_hole_is_traced_drawn_kept_and_taken_away() {
+    let b = Browser::demo().await;
+    b.open("/round").await;
+    b.wait("[data-hole='9']").await;
+    says(&b, "9 holes, par 30").await;
+    says(&b, "Leaves 69 m").await;
+    b.click("[data-test='add-course']").await;
+    b.fill(".el-message-box__input input", "Vell Links").await;
+    b.click(".el-message-box__btns .el-button--primary").await;
+    says(&b, "No holes yet").await;
+    b.click("[data-test='add-hole']").await;
+    b.until("begun", "document.querySelector(\"[data-test='hole-name'] input, input[data-test='hole-name']\")?.value === '1'").await;
+    // Sixty metres north, then eighty west and four degrees up.
+    b.click("[data-test='trace'] summary").await;
+    b.fill("[data-test='read-distance-0'] input", "60").await;
+    b.eval("[...document.querySelectorAll('.el-button')].find(e => e.innerText.includes('One more reading')).click()").await;
+    b.fill("[data-test='read-distance-1'] input", "80.2").await;
+    b.fill("[data-test='read-bearing-1'] input", "270").await;
+    b.fill("[data-test='read-slope-1'] input", "4").await;
+    b.click("[data-test='trace-take']").await;
+    let figures = "return ['length', 'bearing', 'height'].map(f => document.querySelector(`[data-test=hole-${f}] input`).value)";
+    b.until("traced", "document.querySelector('[data-test=hole-length] input').value !== '80'").await;
+    assert_eq!(b.eval(figures).await, serde_json::json!(["100", "306.9", "5.6"]));
+    // One more way, by forehand, with a name of its own.
+    b.click("[data-test='hole-add-way']").await;
+    let items = "[...document.querySelectorAll('.el-select-dropdown__item')]";
+    b.until(
+        "styles",
+        &format!("{items}.some(e => e.innerText === 'forehand' && e.getClientRects().length > 0)"),
+    )
+    .await;
+    b.eval(&format!(
+        "{items}.find(e => e.innerText === 'forehand' && e.getClientRects().length > 0).click()"
+    ))
+    .await;
+    b.until("two ways", "document.querySelectorAll(\"[data-test='hole-ways'] label\").length === 2").await;
+    b.fill("input[data-test='way-name']", "Forehand round it").await;
+    // Her forehand goes 82 m: nothing she carries gets there.
+    says(&b, "No carried disc makes it").await;
+    b.fill("input[data-test='hole-note']", "Mind the path").await;
+    b.click("[data-test='hole-save']").await;
+    b.wait("[data-hole='1']").await;
+    for words in ["1 hole, par 3, 100 m", "NW (307°), 6 m up", "Forehand round it", "Mind the path"] {
+        says(&b, words).await;
+    }
+    // What cannot be is told where it is typed, and nothing typed is lost.
+    b.click("[data-test='edit-hole']").await;
+    b.wait("[data-test='hole-length'] input").await;
+    b.fill("[data-test='hole-length'] input", "900").await;
+    b.click("[data-test='hole-save']").await;
+    says(&b, "length_m").await;
+    b.fill("[data-test='hole-length'] input", "98").await;
+    b.click("[data-test='hole-save']").await;
+    says(&b, "1 hole, par 3, 98 m").await;
+    b.click("[data-test='edit-hole']").await;
+    b.wait("[data-test='hole-delete']").await;
+    b.click("[data-test='hole-delete']").await;
+    says(&b, "No holes yet").await;
+    b.key("z").await;
+    b.wait("[data-hole='1']").await;
+    b.click("[data-test='delete-course']").await;
+    says(&b, "9 holes, par 30").await;
+    b.close().await;
+}
+
+/// What was exported comes in again from its file, looked at before it is kept.
+#[tokio::test]
+async fn a_course_comes_in_from_a_file() {
+    let b = Browser::demo().await;
+    b.open("/round").await;
+    b.wait("[data-test='course-geojson']").await;
+    let text = b
+        .client
+        .execute_async(
+            "const done = arguments[arguments.length - 1]; \
+             fetch(document.querySelector(\"[data-test='course-geojson']\").href).then(r => r.text()).then(done)",
+            vec![],
+        )
+        .await
+        .unwrap();
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("moor.geojson");
+    std::fs::write(&file, text.as_str().unwrap()).unwrap();
+    b.click("[data-test='import-course']").await;
+    b.wait("[data-test='course-file']").await.send_keys(file.to_str().unwrap()).await.unwrap();
+    says(&b, "makes 9 holes").await;
+    // Its name is taken; another is given.
+    b.click("[data-test='course-take']").await;
+    says(&b, "already a course called").await;
+    b.fill("input[data-test='course-file-name']", "Moor again").await;
+    b.click("[data-test='course-take']").await;
+    b.until("chosen", "document.querySelector(\"[data-test='course']\").innerText.includes('Moor again')")
+        .await;
+    b.wait("[data-hole='9'] .land").await;
+    b.close().await;
+}

@@ -1,0 +1,187 @@
+<script setup lang="ts">
+// Where is it played? Courses and their holes, each with the ways to play its first throw.
+import { ElMessageBox } from 'element-plus'
+import 'element-plus/es/components/message-box/style/css'
+import { computed, ref } from 'vue'
+import { api, take } from '@/api/client'
+import { ifMatch, useActions, useCourses, useUnits } from '@/api/useData'
+import ProblemNote from '@/common/ProblemNote.vue'
+import { shown } from '@/common/units'
+import { useOpenThing } from '@/common/useOpenThing'
+import CourseImport from '@/round/CourseImport.vue'
+import HoleCard from '@/round/HoleCard.vue'
+import HoleForm from '@/round/HoleForm.vue'
+
+const courses = useCourses()
+const units = useUnits()
+const actions = useActions()
+const wanted = useOpenThing('course')
+const course = computed(
+  () => courses.data.value?.find((c) => `${c.id}` === wanted.value) ?? courses.data.value?.[0],
+)
+const editing = useOpenThing('hole')
+const isEditing = computed({
+  get: () => editing.value !== null && course.value !== undefined,
+  set: (on) => {
+    if (!on) editing.value = null
+  },
+})
+/** Which hole is open; one behind the last is new. */
+const at = computed(() => {
+  const k = course.value?.holes.findIndex((h) => h.name === editing.value) ?? -1
+  return k < 0 ? (course.value?.holes.length ?? 0) : k
+})
+const importing = ref(false)
+const hasPlaces = computed(() => course.value?.holes.some((h) => h.tee) ?? false)
+
+async function named(title: string, value = ''): Promise<string | null> {
+  try {
+    const { value: name } = await ElMessageBox.prompt('Name of the course', title, {
+      inputValue: value,
+      confirmButtonText: 'Save',
+      inputPattern: /\S/,
+      inputErrorMessage: 'Give it a name',
+    })
+    return name.trim()
+  } catch {
+    return null
+  }
+}
+async function add() {
+  const name = await named('Add a course')
+  if (!name) return
+  await actions.attempt(async () => {
+    const added = await take(api.POST('/api/courses', { body: { name, holes: [] } }))
+    await actions.refresh()
+    wanted.value = `${added.id}`
+    actions.did(`${added.name} is added`)
+  })
+}
+async function rename() {
+  const now = course.value
+  if (!now) return
+  const name = await named(`Rename ${now.name}`, now.name)
+  if (!name) return
+  await actions.attempt(async () => {
+    const params = { path: { id: now.id }, header: ifMatch(now.etag) }
+    await take(api.PUT('/api/courses/{id}', { params, body: { name, holes: now.holes } }))
+    await actions.refresh()
+    actions.did(`${name} is saved`)
+  })
+}
+async function remove() {
+  const now = course.value
+  if (!now) return
+  await actions.attempt(async () => {
+    const params = { path: { id: now.id }, header: ifMatch(now.etag) }
+    await take(api.DELETE('/api/courses/{id}', { params }))
+    await actions.refresh()
+    wanted.value = null
+    actions.did(`${now.name} is deleted`)
+  })
+}
+</script>
+
+<template>
+  <div class="page">
+    <div class="page-head">
+      <div class="grow">
+        <h1>Round</h1>
+        <p class="soft">
+          The courses you play, hole by hole: where each leads, what lies beside it, and how its first throw
+          can be played.
+        </p>
+      </div>
+      <el-button data-test="import-course" @click="importing = true">From a file</el-button>
+      <el-button type="primary" data-test="add-course" @click="add">Add a course</el-button>
+    </div>
+    <ProblemNote v-if="courses.error.value" :error="courses.error.value" @retry="courses.refetch()" />
+    <p v-if="courses.data.value?.length === 0" class="none">
+      No course yet. Add one and draw its holes, or bring in the places of tees and baskets from a GPX or
+      GeoJSON file.
+    </p>
+    <template v-if="course">
+      <div class="course">
+        <el-select
+          :model-value="course.id"
+          aria-label="Course"
+          data-test="course"
+          @update:model-value="wanted = `${$event}`"
+        >
+          <el-option v-for="c in courses.data.value" :key="c.id" :value="c.id" :label="c.name" />
+        </el-select>
+        <span data-test="course-size"
+          >{{ course.holes.length === 1 ? '1 hole' : `${course.holes.length} holes` }}, par {{ course.par }},
+          {{ shown(units, 'distance', course.length_m) }}</span
+        >
+        <span class="acts no-print">
+          <a
+            v-if="hasPlaces"
+            class="as-button"
+            :href="`/api/courses/${course.id}.geojson`"
+            download
+            data-test="course-geojson"
+            >GeoJSON</a
+          >
+          <a
+            v-if="hasPlaces"
+            class="as-button"
+            :href="`/api/courses/${course.id}.gpx`"
+            download
+            data-test="course-gpx"
+            >GPX</a
+          >
+          <el-button data-test="rename-course" @click="rename">Rename</el-button>
+          <el-button data-test="delete-course" @click="remove">Delete</el-button>
+        </span>
+      </div>
+      <ol class="holes">
+        <HoleCard
+          v-for="(h, k) in course.holes"
+          :key="h.name"
+          :hole="h"
+          :left="course.left_m[k] ?? []"
+          @edit="editing = h.name"
+        />
+      </ol>
+      <p v-if="course.holes.length === 0" class="soft">No holes yet.</p>
+      <el-button data-test="add-hole" @click="editing = 'new'">Add a hole</el-button>
+      <p class="soft">
+        Follow the course’s own rules and the event’s. Wait until nobody is in reach. Leave a disc in deep,
+        cold or fast water where it is.
+      </p>
+    </template>
+    <HoleForm v-model="isEditing" :course="course" :at="at" />
+    <CourseImport v-model="importing" @added="wanted = `${$event}`" />
+  </div>
+</template>
+
+<style scoped>
+.course {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 16px;
+  align-items: center;
+  margin: 10px 0;
+}
+.course .el-select {
+  width: 240px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-left: auto;
+}
+.acts .el-button {
+  margin-left: 0;
+}
+.holes {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(370px, 100%), 1fr));
+  gap: 10px;
+  margin: 0 0 10px;
+  padding: 0;
+  list-style: none;
+}
+</style>
