@@ -8,6 +8,7 @@ import DiscDrawer from '@/bag/DiscDrawer.vue'
 import LoginPanel from '@/common/LoginPanel.vue'
 import NoticeBar from '@/common/NoticeBar.vue'
 import { useDayInAddress } from '@/common/useDayInAddress'
+import { PAGES } from '@/common/pages'
 import { useLetterKeys, useShortcuts } from '@/common/useShortcuts'
 
 const { helpOpen } = useShortcuts()
@@ -25,27 +26,6 @@ async function logOut() {
 useOthers()
 useDayInAddress()
 
-interface Page {
-  path: string
-  name: string
-  key: string
-  /** Begins another group. */
-  apart?: boolean
-  /** On a phone behind "More". */
-  further?: boolean
-}
-const PAGES: readonly Page[] = [
-  { path: '/', name: 'Bag', key: 'g b' },
-  { path: '/walk', name: 'Walk', key: 'g w' },
-  { path: '/lines', name: 'Lines', key: 'g l' },
-  { path: '/shelf', name: 'Shelf', key: 'g s' },
-  { path: '/range', name: 'Range', key: 'g r', further: true },
-  { path: '/build', name: 'Build', key: 'g u', apart: true, further: true },
-  { path: '/season', name: 'Season', key: 'g e', further: true },
-  { path: '/round', name: 'Round', key: 'g o', further: true },
-  { path: '/player', name: 'Player', key: 'g p', apart: true, further: true },
-  { path: '/data', name: 'Data', key: 'g d', further: true },
-]
 const further = PAGES.filter((page) => page.further)
 const moreOpen = ref(false)
 watch(

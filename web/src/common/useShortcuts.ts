@@ -2,18 +2,8 @@
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { useRouter } from 'vue-router'
 import { useActions } from '@/api/useData'
+import { GO } from '@/common/pages'
 import { useOpenFlag } from '@/common/useOpenThing'
-
-export const GO: Record<string, string> = {
-  b: '/',
-  l: '/lines',
-  s: '/shelf',
-  r: '/range',
-  p: '/player',
-  d: '/data',
-  w: '/walk',
-  u: '/build',
-}
 
 export const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
@@ -48,7 +38,7 @@ export function useShortcuts() {
   function onKey(event: KeyboardEvent) {
     if (going) {
       going = false
-      const path = GO[event.key]
+      const path = GO.get(event.key)
       if (path) {
         event.preventDefault()
         void router.push(path)

@@ -66,6 +66,9 @@ async fn a_hole_is_traced_drawn_kept_and_taken_away() {
     b.wait("[data-test='hole-delete']").await;
     b.click("[data-test='hole-delete']").await;
     says(&b, "No holes yet").await;
+    let closed =
+        "[...document.querySelectorAll('[role=\"dialog\"]')].every(d => d.getClientRects().length === 0)";
+    b.until("closed", closed).await;
     b.key("z").await;
     b.wait("[data-hole='1']").await;
     b.click("[data-test='delete-course']").await;
