@@ -136,7 +136,7 @@ fn ground(s: &Surveyed, peril: Peril, holes: &mut [Hole]) -> RecordVerdict {
         for way in &mut hole.ways {
             let along_deg = hole.bearing_deg - way.turn_deg;
             let area: Vec<Spot> = s.places.iter().map(|p| rounded(tee.spot(p, along_deg))).collect();
-            let near = s.hole.is_empty().then(|| is_beside(&area, hole.length_m)).unwrap_or(true);
+            let near = !s.hole.is_empty() || is_beside(&area, hole.length_m);
             let thing = Thing::Hazard { peril, area, strokes: None, lost: None };
             if near && way.line.things.len() < MOST_THINGS && thing.validate().is_ok() {
                 way.line.things.push(thing);
@@ -251,6 +251,7 @@ pub fn trace(readings: &[Reading]) -> Result<Traced, BagError> {
 }
 
 #[cfg(test)]
+#[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
     use approx::assert_abs_diff_eq;
