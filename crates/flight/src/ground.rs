@@ -152,11 +152,15 @@ impl Stop {
             longest = longest.max(hop);
             run = run + hop;
         }
-        // Uphill its own weight holds a sliding disc, downhill it drives it on.
         let friction = self.facts.slide * self.grip;
-        let held = cos * (along_x * slope + one.like(friction));
-        let held = held.max(one.like(LEAST_HELD * friction)) * one.like(2.0 * GRAVITY_M_S2);
-        let run = run + forward * forward / held;
+        let mut slid = one.like(0.5 / (friction * GRAVITY_M_S2));
+        if zero.any_less(slope.abs()) {
+            // Uphill its own weight holds a sliding disc, downhill it drives it on.
+            let held = cos * (along_x * slope + one.like(friction));
+            let held = held.max(one.like(LEAST_HELD * friction)) * one.like(2.0 * GRAVITY_M_S2);
+            slid = zero.if_less(slope.abs(), one / held, slid);
+        }
+        let run = (forward * forward).mul_add(slid, run);
         let (sin_kick, cos_kick) = sin_cos(bank * one.like(KICK));
         Rest {
             x: run * (along_x * cos_kick - along_y * sin_kick) * cos,

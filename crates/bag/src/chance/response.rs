@@ -307,11 +307,12 @@ impl<const N: usize> WithSimd for Score<'_, N> {
     fn with_simd<S: Simd>(self, _: S) -> f32 {
         let Score { response: r, shape, turn, ramp_m } = self;
         let (points, bounds) = (r.points, r.bounds);
-        let (mut x, mut y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
+        let (flown_x, flown_y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
+        let (mut x, mut y) = (flown_x, flown_y);
         // On the way, and where it ends.
         let (mut way, mut room) = ([f32::INFINITY; N], [f32::INFINITY; N]);
         for i in 0..N {
-            (x[i], y[i]) = turn.place(x[i], y[i]);
+            (x[i], y[i]) = turn.place(flown_x[i], flown_y[i]);
             room[i] = least(bounds.rest(x[i], y[i]));
         }
         for passing in &r.passings {
@@ -325,7 +326,7 @@ impl<const N: usize> WithSimd for Score<'_, N> {
                 let here = opening.room(gate_y[i] + drift, gate_z[i]);
                 let passed = if opening.is_solid { greatest(here) } else { least(here) - held[i] };
                 let short = if opening.must_be_reached { x[i] - opening.at_m } else { f32::INFINITY };
-                way[i] = lower(way[i], if x[i] > opening.at_m { passed } else { short });
+                way[i] = lower(way[i], if flown_x[i] > opening.at_m { passed } else { short });
             }
         }
         if let Some(apex) = &r.apex_m {
