@@ -268,7 +268,7 @@ fn file(name: &str, kind: &str, ending: &str, body: impl Into<Bytes>) -> HttpRes
 }
 
 #[utoipa::path(get, path = "/api/courses/{id}.geojson", operation_id = "course_geojson", params(("id" = i64, Path)), responses(
-    (status = 200, description = "The holes whose places are known", body = String, content_type = "application/geo+json"), (status = "default", body = Problem, content_type = "application/problem+json")))]
+    (status = 200, description = "The holes whose places are known", body = Value, content_type = "application/geo+json"), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn geojson(app: Data<App>, id: Path<CourseId>) -> Result<HttpResponse, ApiError> {
     let spec = off_thread(&app, move |app| Ok(app.store().course(*id)?.spec)).await?;
     Ok(file(&spec.name, "application/geo+json", "geojson", write_geojson(&spec)))

@@ -81,7 +81,11 @@ async fn a_line_is_drawn_by_keys_and_mouse_and_kept_as_drawn() {
         place(&b, "width").await,
     );
     b.click("[data-test='line-save']").await;
-    b.until("listed", "document.body.innerText.includes('Round the pines')").await;
+    b.until(
+        "listed",
+        "[...document.querySelectorAll('[data-line]')].some(e => e.innerText.includes('Round the pines'))",
+    )
+    .await;
     // Opened again it is as it was drawn.
     b.eval("[...document.querySelectorAll('[data-line]')].find(e => e.innerText.includes('Round the pines')).querySelector(\"[data-test='edit-line']\").click()").await;
     b.wait("[data-handle='gate-0']").await;
@@ -136,7 +140,7 @@ async fn water_and_a_slope_are_drawn_and_what_they_cost_is_told() {
     b.click("[data-test='line-undo']").await;
     b.until("its edge again", &format!("document.querySelector('[data-handle=\"thing-0-corner-3\"]').getAttribute('aria-valuetext') === '{near}'")).await;
     b.click("[data-test='line-save']").await;
-    b.until("listed", "document.body.innerText.includes('Along the reservoir')").await;
+    b.until("listed", "[...document.querySelectorAll('[data-line]')].some(e => e.innerText.includes('Along the reservoir'))").await;
     b.eval("[...document.querySelectorAll('[data-line]')].find(e => e.innerText.includes('Along the reservoir')).querySelector(\"[data-test='edit-line']\").click()").await;
     b.wait("[data-thing='0'] .name").await;
     b.click("[data-thing='0'] .name").await;
@@ -148,7 +152,7 @@ async fn water_and_a_slope_are_drawn_and_what_they_cost_is_told() {
     assert_eq!(b.eval(kept).await, serde_json::json!(["2", "100"]));
     // A copy stands beside it.
     b.click("[data-test='line-copy']").await;
-    b.until("copied", "document.body.innerText.includes('Along the reservoir, copy')").await;
+    b.until("copied", "[...document.querySelectorAll('[data-line]')].some(e => e.innerText.includes('Along the reservoir, copy'))").await;
     b.eval("[...document.querySelectorAll('[data-line]')].find(e => e.innerText.includes('Along the reservoir, copy')).querySelector(\"[data-test='open-line']\").click()").await;
     // Opened, its water lies where it was drawn, and the throws are flown on it.
     b.wait("[data-test='chance'] .land polygon").await;

@@ -338,7 +338,7 @@ async fn prop_every_route_answers_as_is_documented(#[case] spoil: bool) {
         if name == "delete_bag" {
             ask(&app, "POST", "/api/bags", r#"{"name":"Second","capacity":9}"#).await;
         }
-        let times = if SLOW.contains(&name.as_str()) { 3 } else { 14 };
+        let times = if SLOW.contains(&name.as_str()) { 3 } else { 10 };
         let (mut well, mut refused) = (0, 0);
         for tried in 0..TRIED {
             // Where most of what is made up is refused, until something is taken.
