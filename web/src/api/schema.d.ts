@@ -1803,18 +1803,11 @@ export interface components {
              * @description Direction from the tee to the basket, degrees clockwise from north, 0 to 360.
              */
             bearing_deg: number;
-            /** @description What its ground is like. */
-            ground?: components["schemas"]["Ground"];
             /**
              * Format: double
              * @description How much higher than the tee's the ground at the basket lies, m, −60 to 60.
              */
             height_m?: number;
-            /**
-             * Format: double
-             * @description Share of the day's wind that trees or hills keep away from it, 0 to 0.95.
-             */
-            lee?: number;
             /**
              * Format: double
              * @description Level distance from the tee to the basket, m, 10 to 500.
@@ -4630,6 +4623,8 @@ export interface components {
              * @description Level distance to it, m.
              */
             length_m: number;
+            /** @description The ground through those of them that lie ahead, as a line straight at the last has it. */
+            rises: components["schemas"]["Rise"][];
             /** @description Every place read. */
             seen: components["schemas"]["Seen"][];
         };

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import {
   api,
   asProblem,
@@ -19,11 +19,8 @@ import ProblemNote from '@/common/ProblemNote.vue'
 import { useSaving } from '@/api/saving'
 import { ifMatch, useActions } from '@/api/useData'
 import { SLOTS } from '@/common/disc'
-import DrawnLine from '@/lines/DrawnLine.vue'
 import { STYLES } from '@/lines/line'
-import LineFigures from '@/lines/LineFigures.vue'
-import ThingList from '@/lines/ThingList.vue'
-import { useFigures } from '@/lines/useFigures'
+import LineDesk from '@/lines/LineDesk.vue'
 
 const props = defineProps<{ line: LineVerdict['line'] | null }>()
 const open = defineModel<boolean>({ required: true })
@@ -40,9 +37,6 @@ const usually = (style: Style) => usual.data.value?.find((l) => l.style === styl
 const copy = <T,>(x: T): T => JSON.parse(JSON.stringify(x)) as T
 
 const spec = ref<LineSpec>()
-const drawing = useTemplateRef('drawing')
-/** Which of the things about the line shows its edges and figures. */
-const chosen = ref<number>()
 /** What of a line the form holds. */
 function specOf(line: Line): LineSpec {
   const { key: _key, generated: _generated, enabled: _enabled, spared: _spared, etag: _etag, ...given } = line
@@ -65,7 +59,7 @@ const { clashes } = saving
 watch(
   [open, () => usual.data.value, () => stored.data.value],
   ([now, usuals, line]) => {
-    if (!now) [spec.value, chosen.value] = [undefined, undefined]
+    if (!now) spec.value = undefined
     else if (!spec.value && usuals) {
       problem.value = null
       if (!props.line) {
@@ -81,8 +75,6 @@ watch(
 )
 
 const { guard, close } = useGuarded(open, () => spec.value)
-
-const { get, toSi, symbol } = useFigures()
 
 /** Another way of throwing wants other angles; one that is usually thrown alike keeps what was typed. */
 function setStyle(style: Style) {
@@ -153,17 +145,9 @@ async function remove() {
   >
     <ProblemNote v-if="!spec && usual.error.value" :error="usual.error.value" @retry="usual.refetch()" />
     <ProblemNote v-if="!spec && stored.error.value" :error="stored.error.value" @retry="stored.refetch()" />
-    <form v-if="spec" class="desk" @submit.prevent="save">
-      <DrawnLine ref="drawing" v-model="spec" v-model:chosen="chosen" />
-      <div>
-        <div class="grid">
-          <label class="wide" data-needed>
-            <span>Name</span><el-input v-model="spec.name" name="name" maxlength="80" data-test="line-name" />
-          </label>
-          <label class="wide">
-            <span>What the shot is, in a sentence</span>
-            <el-input v-model="spec.meaning" name="meaning" maxlength="200" data-test="line-meaning" />
-          </label>
+    <form v-if="spec" @submit.prevent="save">
+      <LineDesk v-model="spec" name-test="line-name">
+        <template #fields>
           <label>
             <span>Slot</span>
             <el-select v-model="spec.slot">
@@ -176,26 +160,7 @@ async function remove() {
               <el-option v-for="(label, value) in STYLES" :key="value" :value="value" :label="label" />
             </el-select>
           </label>
-          <label
-            v-for="f in [
-              { key: 'distance_m', label: 'Distance' },
-              { key: 'zone_length_m', label: 'Zone length' },
-              { key: 'zone_width_m', label: 'Zone width' },
-            ] as const"
-            :key="f.key"
-          >
-            <span>{{ f.label }}, {{ symbol('distance') }}</span>
-            <el-input-number
-              :model-value="get(spec[f.key], 'distance')"
-              :min="1"
-              controls-position="right"
-              :data-test="`line-${f.key}`"
-              @update:model-value="spec[f.key] = toSi($event, 'distance') ?? spec[f.key]"
-            />
-          </label>
-        </div>
-        <ThingList v-model:chosen="chosen" :spec="spec" @change="drawing?.change($event)" />
-        <LineFigures v-model="spec" />
+        </template>
         <FormProblem :problem="problem" />
         <ClashNote :clashes="clashes" @settle="settle" />
         <div class="acts">
@@ -210,40 +175,13 @@ async function remove() {
             >Save</el-button
           >
         </div>
-      </div>
+      </LineDesk>
     </form>
   </el-dialog>
 </template>
 
+<style scoped src="../styles/fields.css"></style>
 <style scoped>
-.desk {
-  display: grid;
-  grid-template-columns: minmax(0, 390px) minmax(0, 1fr);
-  gap: 18px;
-  align-items: start;
-}
-@media (max-width: 900px) {
-  .desk {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(138px, 1fr));
-  gap: 10px 14px;
-}
-.wide {
-  grid-column: span 2;
-}
-label > span {
-  display: block;
-  font-size: 13.5px;
-  color: var(--ink-soft);
-}
-.el-input-number,
-.el-select {
-  width: 100%;
-}
 .acts {
   display: flex;
   justify-content: flex-end;

@@ -36,6 +36,7 @@ const shownLines = computed(() =>
 )
 const groups = computed(() => inGroups(shownLines.value))
 
+const hasHazard = (line: LineVerdict['line']) => (line.things ?? []).some((t) => t.kind === 'hazard')
 /** The best disc and its chance in what is looked at. */
 function best(v: LineVerdict, line: SeasonLine | undefined) {
   if (props.weather === 'season') return v.best
@@ -70,6 +71,7 @@ function best(v: LineVerdict, line: SeasonLine | undefined) {
             {{ name(best(v, byKey.get(v.line.key))!.disc_id) }}
             {{ percent(best(v, byKey.get(v.line.key))!.chance) }}
             {{ weather === 'season' ? 'today' : WEATHERS[weather as keyof typeof WEATHERS] }}
+            <small v-if="hasHazard(v.line)">with what water and out of bounds cost taken off</small>
           </p>
           <div class="acts no-print">
             <button

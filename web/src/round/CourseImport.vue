@@ -3,6 +3,7 @@
 import { ref, shallowRef, watch } from 'vue'
 import { api, type CourseReport, take } from '@/api/client'
 import { useActions } from '@/api/useData'
+import { chosenFile } from '@/common/chosenFile'
 
 const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ added: [id: number] }>()
@@ -17,10 +18,7 @@ watch(open, () => {
 })
 
 function choose(event: Event) {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  // The same file chosen again is another look.
-  input.value = ''
+  const file = chosenFile(event)
   if (!file) return
   chosen.value = file
   report.value = null

@@ -29,8 +29,8 @@ const height = (m: number) => `${shown(units.value, 'distance', Math.abs(m))} ${
         {{ compass(hole.bearing_deg) }} ({{ Math.round(hole.bearing_deg) }}°)<template
           v-if="Math.abs(hole.height_m ?? 0) >= 0.5"
           >, {{ height(hole.height_m ?? 0) }}</template
-        ><template v-if="(hole.lee ?? 0) > 0"
-          >, {{ Math.round(100 * (hole.lee ?? 0)) }} % of the wind kept off</template
+        ><template v-if="(hole.ways?.[0]?.line.lee ?? 0) > 0"
+          >, {{ Math.round(100 * (hole.ways?.[0]?.line.lee ?? 0)) }} % of the wind kept off</template
         >
       </p>
       <ul>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // A hole: its size, and the ways to play its first throw, each drawn.
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import {
   api,
   asProblem,
   type Course,
   type CourseHole,
+  type LineSpec,
   type ProblemError,
   type Style,
   take,
@@ -17,12 +18,10 @@ import ClashNote from '@/common/ClashNote.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import { useGuarded } from '@/common/useGuarded'
 import { useOnce } from '@/common/useOnce'
-import DrawnLine from '@/lines/DrawnLine.vue'
+import LineDesk from '@/lines/LineDesk.vue'
 import { GROUNDS, STYLES } from '@/lines/line'
-import LineFigures from '@/lines/LineFigures.vue'
-import ThingList from '@/lines/ThingList.vue'
 import { useFigures } from '@/lines/useFigures'
-import { asTraced, compass, nextName, specOf, withHole, withoutHole } from '@/round/course'
+import { asTraced, compass, nextName, specOf, withHole, withoutHole, withWays } from '@/round/course'
 import TraceForm from '@/round/TraceForm.vue'
 
 const props = defineProps<{
@@ -36,8 +35,6 @@ const { get, toSi, symbol } = useFigures()
 const hole = ref<CourseHole>()
 const problem = ref<ProblemError | null>(null)
 const way = ref(0)
-const chosen = ref<number>()
-const drawing = useTemplateRef('drawing')
 const isNew = computed(() => props.at >= (props.course?.holes.length ?? 0))
 
 const saving = useSaving<ReturnType<typeof specOf>>(async (body, etag) => {
@@ -59,7 +56,6 @@ watch(
     if (!now || !course) return
     problem.value = null
     way.value = 0
-    chosen.value = undefined
     saving.begin(specOf(course), course.etag)
     const known = course.holes[props.at]
     if (known) hole.value = JSON.parse(JSON.stringify(known)) as CourseHole
@@ -86,13 +82,10 @@ async function addWay(style: Style) {
   problem.value = null
   try {
     const { line } = await begin({ name, bearing_deg, length_m, height_m: height_m ?? 0 }, style)
-    const more = {
-      turn_deg: 0,
-      line: { ...line, lee: hole.value.lee ?? 0, ground: hole.value.ground ?? 'turf' },
-    }
+    const { lee = line.lee, ground = line.ground } = ways.value[0]?.line ?? {}
+    const more = { turn_deg: 0, line: { ...line, lee, ground } as LineSpec }
     hole.value = { ...hole.value, ways: [...ways.value, more] }
     way.value = ways.value.length - 1
-    chosen.value = undefined
   } catch (error) {
     problem.value = asProblem(error)
   }
@@ -134,7 +127,7 @@ const { busy: removing, run: remove } = useOnce(async () => {
   >
     <FormProblem v-if="!hole" :problem="problem" />
     <form v-if="hole" @submit.prevent="save">
-      <div class="grid">
+      <div class="fields">
         <label data-needed>
           <span>Hole</span><el-input v-model="hole.name" name="name" maxlength="20" data-test="hole-name" />
         </label>
@@ -179,17 +172,20 @@ const { busy: removing, run: remove } = useOnce(async () => {
         <label>
           <span>Kept off the wind, %</span>
           <el-input-number
-            :model-value="Math.round(100 * (hole.lee ?? 0))"
+            :model-value="Math.round(100 * (ways[0]?.line.lee ?? 0))"
             :min="0"
             :max="95"
             :step="5"
             controls-position="right"
-            @update:model-value="hole.lee = ($event ?? 0) / 100"
+            @update:model-value="hole = withWays(hole, { lee: ($event ?? 0) / 100 })"
           />
         </label>
         <label>
           <span>Ground</span>
-          <el-select v-model="hole.ground">
+          <el-select
+            :model-value="ways[0]?.line.ground"
+            @update:model-value="hole = withWays(hole, { ground: $event })"
+          >
             <el-option v-for="(label, value) in GROUNDS" :key="value" :value="value" :label="label" />
           </el-select>
         </label>
@@ -201,13 +197,7 @@ const { busy: removing, run: remove } = useOnce(async () => {
       <TraceForm @traced="taken" />
       <div class="ways">
         <b>The first throw</b>
-        <el-radio-group
-          v-if="ways.length"
-          v-model="way"
-          aria-label="Ways to play it"
-          data-test="hole-ways"
-          @update:model-value="chosen = undefined"
-        >
+        <el-radio-group v-if="ways.length" v-model="way" aria-label="Ways to play it" data-test="hole-ways">
           <el-radio-button v-for="(w, k) in ways" :key="k" :value="k">{{ w.line.name }}</el-radio-button>
         </el-radio-group>
         <el-select
@@ -222,48 +212,20 @@ const { busy: removing, run: remove } = useOnce(async () => {
         </el-select>
         <el-button v-if="shown" @click="takeWay">Take this way away</el-button>
       </div>
-      <div v-if="shown" :key="way" class="desk">
-        <DrawnLine ref="drawing" v-model="shown.line" v-model:chosen="chosen" />
-        <div>
-          <div class="grid">
-            <label class="wide">
-              <span>Name</span><el-input v-model="shown.line.name" maxlength="80" data-test="way-name" />
-            </label>
-            <label class="wide">
-              <span>What the shot is, in a sentence</span
-              ><el-input v-model="shown.line.meaning" maxlength="200" />
-            </label>
-            <label>
-              <span>It ends left of straight to the basket, °</span>
-              <el-input-number
-                v-model="shown.turn_deg"
-                :min="-90"
-                :max="90"
-                controls-position="right"
-                data-test="way-turn"
-              />
-            </label>
-            <label
-              v-for="f in [
-                { key: 'distance_m', label: 'Throw' },
-                { key: 'zone_length_m', label: 'Zone length' },
-                { key: 'zone_width_m', label: 'Zone width' },
-              ] as const"
-              :key="f.key"
-            >
-              <span>{{ f.label }}, {{ symbol('distance') }}</span>
-              <el-input-number
-                :model-value="get(shown.line[f.key], 'distance')"
-                :min="1"
-                controls-position="right"
-                @update:model-value="shown.line[f.key] = toSi($event, 'distance') ?? shown.line[f.key]"
-              />
-            </label>
-          </div>
-          <ThingList v-model:chosen="chosen" :spec="shown.line" @change="drawing?.change($event)" />
-          <LineFigures v-model="shown.line" />
-        </div>
-      </div>
+      <LineDesk v-if="shown" :key="way" v-model="shown.line" name-test="way-name">
+        <template #fields>
+          <label>
+            <span>It ends left of straight to the basket, °</span>
+            <el-input-number
+              v-model="shown.turn_deg"
+              :min="-90"
+              :max="90"
+              controls-position="right"
+              data-test="way-turn"
+            />
+          </label>
+        </template>
+      </LineDesk>
       <FormProblem :problem="problem" />
       <ClashNote :clashes="clashes" @settle="settle" />
       <div class="acts">
@@ -277,36 +239,8 @@ const { busy: removing, run: remove } = useOnce(async () => {
   </el-dialog>
 </template>
 
+<style scoped src="../styles/fields.css"></style>
 <style scoped>
-.desk {
-  display: grid;
-  grid-template-columns: minmax(0, 390px) minmax(0, 1fr);
-  gap: 18px;
-  align-items: start;
-}
-@media (max-width: 900px) {
-  .desk {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(138px, 1fr));
-  gap: 10px 14px;
-  align-items: end;
-}
-.wide {
-  grid-column: span 2;
-}
-label > span {
-  display: block;
-  font-size: 13.5px;
-  color: var(--ink-soft);
-}
-.el-input-number,
-.grid .el-select {
-  width: 100%;
-}
 .ways {
   display: flex;
   flex-wrap: wrap;

@@ -38,22 +38,11 @@ describe('a course', () => {
     expect(nextName({ name: '', holes: [] })).toBe('1')
   })
   it('prop: what was traced is what the hole is, and the straight way has its ground', () => {
-    const traced = {
-      bearing_deg: 12.345,
-      length_m: 91.26,
-      height_m: -3.04,
-      seen: [
-        { at_m: 40.04, left_m: 2, height_m: 1.5 },
-        { at_m: 91.26, left_m: 0, height_m: -3.04 },
-        { at_m: -4, left_m: 1, height_m: 0 },
-      ],
-    }
+    const rises = [{ at_m: 91.3, height_m: -3 }]
+    const traced = { bearing_deg: 12.345, length_m: 91.26, height_m: -3.04, seen: [], rises }
     const now = asTraced(hole('3'), traced)
     expect([now.bearing_deg, now.length_m, now.height_m]).toEqual([12.3, 91.3, -3])
-    expect(now.ways?.[0]?.line.rises).toEqual([
-      { at_m: 40, height_m: 1.5 },
-      { at_m: 91.3, height_m: -3 },
-    ])
+    expect(now.ways?.[0]?.line.rises).toEqual(rises)
     expect(now.ways?.[1]?.line.rises).toEqual([])
   })
 })

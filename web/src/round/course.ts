@@ -29,24 +29,22 @@ export const withoutHole = (course: CourseSpec, k: number): CourseSpec => ({
 export const nextName = (course: CourseSpec) =>
   `${course.holes.reduce((most, h) => Math.max(most, Number(h.name) || 0), 0) + 1}`
 
-const TENTH = (x: number) => Math.round(10 * x) / 10
-/** Most rises of a line, as the program takes them. */
-const MOST_RISES = 6
+const tenth = (x: number) => Math.round(10 * x) / 10
 
-/** A hole as a rangefinder traced it; lines that lead straight at the basket get the ground that was read. */
-export function asTraced(hole: CourseHole, traced: Traced): CourseHole {
-  const rises = traced.seen
-    .map((s) => ({ at_m: TENTH(s.at_m), height_m: TENTH(s.height_m) }))
-    .filter((r, k, all) => r.at_m >= 0.5 && all.findIndex((o) => o.at_m === r.at_m) === k)
-    .sort((a, b) => a.at_m - b.at_m)
-    .slice(-MOST_RISES)
-  const grounded = (line: LineSpec): LineSpec => ({ ...line, rises })
-  const ways = (hole.ways ?? []).map((way) => (way.turn_deg ? way : { ...way, line: grounded(way.line) }))
+/** A hole as a rangefinder traced it; ways that lead straight at the basket get the ground that was read. */
+export function asTraced(hole: CourseHole, { bearing_deg, length_m, height_m, rises }: Traced): CourseHole {
+  const ways = (hole.ways ?? []).map((way) => (way.turn_deg ? way : { ...way, line: { ...way.line, rises } }))
   return {
     ...hole,
-    bearing_deg: TENTH(traced.bearing_deg),
-    length_m: TENTH(traced.length_m),
-    height_m: TENTH(traced.height_m),
+    bearing_deg: tenth(bearing_deg),
+    length_m: tenth(length_m),
+    height_m: tenth(height_m),
     ways,
   }
 }
+
+/** A hole whose ways all have something in common. */
+export const withWays = (hole: CourseHole, part: Partial<LineSpec>): CourseHole => ({
+  ...hole,
+  ways: (hole.ways ?? []).map((way) => ({ ...way, line: { ...way.line, ...part } })),
+})

@@ -3,6 +3,7 @@
 import { ref, shallowRef, watch } from 'vue'
 import { api, type ImportReport, take } from '@/api/client'
 import { useActions } from '@/api/useData'
+import { chosenFile } from '@/common/chosenFile'
 
 const props = defineProps<{ of: 'discs' | 'moulds' }>()
 const open = defineModel<boolean>({ required: true })
@@ -21,10 +22,7 @@ const NEEDED = {
 const ONE = { discs: 'disc', moulds: 'mould' }
 
 function choose(event: Event) {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  // The same file chosen again is another look.
-  input.value = ''
+  const file = chosenFile(event)
   if (!file) return
   chosen.value = file
   report.value = null

@@ -110,12 +110,20 @@ impl Shot<'_> {
     pub(crate) fn flown(&self, throws: &[Throw]) -> Vec<Outcome> {
         let mut flights = fly_all(throws, &self.air, &self.gates);
         if self.line.landing != Landing::Basket {
-            let touched: Vec<(f64, f64)> = flights.iter().map(|o| (o.x_m, o.y_m)).collect();
+            let touched: Vec<(f64, f64)> = if self.limits.has_water() {
+                flights.iter().map(|o| (o.x_m, o.y_m)).collect()
+            } else {
+                vec![]
+            };
             settle_all(&mut flights, self.line.ground.into(), &self.thrown.rim);
-            if self.limits.has_water() {
+            if !touched.is_empty() {
                 // What falls into water stays where it fell.
                 let fell = |(_, at): &(&mut Outcome, (f64, f64))| self.limits.is_water(at.0, at.1);
-                flights.iter_mut().zip(touched).filter(fell).for_each(|(o, at)| (o.x_m, o.y_m) = at);
+                flights
+                    .iter_mut()
+                    .zip(touched)
+                    .filter(fell)
+                    .for_each(|(o, at)| (o.x_m, o.y_m, o.run_m) = (at.0, at.1, 0.0));
             }
         }
         flights

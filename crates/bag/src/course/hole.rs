@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use crate::course::place::Place;
 use crate::error::{BagError, named, readable, within};
 use crate::need::area::Spot;
-use crate::need::line::{Ground, LineSpec};
+use crate::need::line::LineSpec;
 use crate::need::thing::Rise;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
@@ -53,13 +53,6 @@ pub struct Hole {
     #[serde(default)]
     #[schema(minimum = -60.0, maximum = 60.0)]
     pub height_m: f64,
-    /// Share of the day's wind that trees or hills keep away from it, 0 to 0.95.
-    #[serde(default)]
-    #[schema(minimum = 0.0, maximum = 0.95)]
-    pub lee: f64,
-    /// What its ground is like.
-    #[serde(default)]
-    pub ground: Ground,
     /// Ways to play the first throw, at most three; none means straight at the basket.
     #[serde(default)]
     #[schema(max_items = 3)]
@@ -104,8 +97,6 @@ impl Hole {
             bearing_deg: bearing_deg.rem_euclid(360.0),
             length_m,
             height_m,
-            lee: 0.0,
-            ground: Ground::Turf,
             ways: vec![],
             tee: None,
             note: String::new(),
@@ -115,7 +106,7 @@ impl Hole {
         hole
     }
 
-    /// A line on this hole to a place so far away: with its fall, ground and lee, open and as wide as a throw that far is usually
+    /// A line on this hole to a place so far away: with its fall, open and as wide as a throw that far is usually
     /// asked to be.
     pub fn line_to(&self, style: Style, distance_m: f64) -> LineSpec {
         let tenth = |x: f64| (10.0 * x).round() / 10.0;
@@ -129,8 +120,6 @@ impl Hole {
             zone_length_m: tenth((0.24 * distance_m).clamp(4.0, 60.0)),
             zone_width_m: tenth((0.2 * distance_m).clamp(4.0, 50.0)),
             rises,
-            lee: self.lee,
-            ground: self.ground,
             ..LineSpec::usual(style)
         }
     }
@@ -162,7 +151,6 @@ impl Hole {
         within("bearing_deg", self.bearing_deg, 0.0, 360.0)?;
         within("length_m", self.length_m, 10.0, 500.0)?;
         within("height_m", self.height_m, -60.0, 60.0)?;
-        within("lee", self.lee, 0.0, 0.95)?;
         within("ways", self.ways.len() as f64, 0.0, MOST_WAYS as f64)?;
         for way in &self.ways {
             within("turn_deg", way.turn_deg, -90.0, 90.0)?;

@@ -2,12 +2,13 @@
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use zinc_kite_flight::terrain::{MAX_RISES, STEEPEST};
 
 use crate::course::hole::{Hole, Way};
 use crate::course::place::Place;
 use crate::error::{BagError, within};
 use crate::need::area::Spot;
-use crate::need::thing::{MOST_CORNERS, MOST_THINGS, Peril, Thing};
+use crate::need::thing::{MOST_CORNERS, MOST_THINGS, Peril, Rise, Thing};
 use crate::thrower::style::Style;
 
 /// What a surveyed place or row of places is.
@@ -201,6 +202,8 @@ pub struct Traced {
     pub height_m: f64,
     /// Every place read.
     pub seen: Vec<Seen>,
+    /// The ground through those of them that lie ahead, as a line straight at the last has it.
+    pub rises: Vec<Rise>,
 }
 
 /// A place as readings have it: along and left of the straight way to the last, and above the tee.
@@ -242,12 +245,36 @@ pub fn trace(readings: &[Reading]) -> Result<Traced, BagError> {
         Seen { at_m: far * off.cos(), left_m: far * off.sin(), height_m: *height_m }
     };
     within("length_m", length_m, 10.0, 500.0)?;
+    let seen: Vec<Seen> = places.iter().map(seen).collect();
     Ok(Traced {
         bearing_deg: bearing.to_degrees().rem_euclid(360.0),
         length_m,
         height_m,
-        seen: places.iter().map(seen).collect(),
+        rises: rises(&seen),
+        seen,
     })
+}
+
+/// Least distance between two heights of the ground, m.
+const APART_M: f64 = 1.0;
+
+/// The ground through places read, the nearest first, to a tenth of a metre: those ahead, apart from one another and no steeper
+/// than ground is taken for; of too many the last.
+fn rises(seen: &[Seen]) -> Vec<Rise> {
+    let tenth = |x: f64| (10.0 * x).round() / 10.0;
+    let mut ahead: Vec<Rise> =
+        seen.iter().map(|s| Rise { at_m: tenth(s.at_m), height_m: tenth(s.height_m) }).collect();
+    ahead.sort_by(|a, b| a.at_m.total_cmp(&b.at_m));
+    let mut rises: Vec<Rise> = vec![Rise { at_m: 0.0, height_m: 0.0 }];
+    for rise in ahead {
+        let last = rises[rises.len() - 1];
+        let on = rise.at_m - last.at_m;
+        if on >= APART_M && (rise.height_m - last.height_m).abs() <= STEEPEST * on {
+            rises.push(rise);
+        }
+    }
+    let kept = rises.len().saturating_sub(MAX_RISES).max(1);
+    rises.split_off(kept)
 }
 
 #[cfg(test)]
@@ -283,6 +310,22 @@ mod tests {
     }
 
     proptest! {
+        /// Whatever was read, the ground it makes is ground, and ends where the last place lies if that can be.
+        #[test]
+        fn prop_what_was_read_makes_ground(
+            steps in prop::collection::vec((5.0..90.0f64, 0.0..360.0f64, -40.0..40.0f64), 1..12),
+        ) {
+            let readings: Vec<Reading> =
+                steps.iter().map(|&(far, bearing, slope)| reading(ReadFrom::There, far, bearing, slope)).collect();
+            if let Ok(found) = trace(&readings) {
+                let places: Vec<(f64, f64)> = found.rises.iter().map(|r| (r.at_m, r.height_m)).collect();
+                prop_assert!(places.len() <= MAX_RISES);
+                if places.iter().all(|p| p.1.abs() <= 60.0) {
+                    prop_assert!(zinc_kite_flight::terrain::Terrain::through(&places).is_ok(), "{places:?}");
+                }
+            }
+        }
+
         /// In whatever steps a place is read, it is the same place.
         #[test]
         fn prop_steps_do_not_matter(a in 20.0..200.0f64, b in 0.0..360.0f64, c in 20.0..200.0f64, d in 0.0..360.0f64) {

@@ -41,7 +41,7 @@ pub(crate) struct Opening {
     pub misses: [Miss; 3],
     pub is_chains: bool,
     pub is_solid: bool,
-    /// Whether a disc that never gets so far has missed: gates stand before the target, wood and roofs wherever they are.
+    /// Whether a disc that never gets so far has missed: gates stand before the target, all else wherever it is.
     pub must_be_reached: bool,
 }
 
@@ -116,7 +116,8 @@ impl Opening {
             Side::Left => (post, f32::INFINITY),
             Side::Right => (f32::NEG_INFINITY, post),
         };
-        Opening { at_m: at_m as f32, right_m, left_m, misses: [Miss::Mandatory; 3], ..WIDE }
+        let at_m = at_m as f32;
+        Opening { at_m, right_m, left_m, misses: [Miss::Mandatory; 3], must_be_reached: false, ..WIDE }
     }
 
     /// Whether height matters.

@@ -66,11 +66,13 @@ fn risk(q: &Question, sheet: &LineSheet, memo: &Memo) -> Result<Option<Risk>, Ba
         Ok(On { arm: &arm, spec: &spec, memo }.best(&entrants, 1).first().copied())
     };
     let allowed = q.allowed();
+    let spares = sheet.line.spec.spares_dear();
     let dear: Vec<&Disc> = q
         .shelf
         .iter()
-        .filter(|d| allowed.contains(&d.id) && d.spec.keeping.is_dear() && apart.answers(d, spec.style))
-        .filter(|_| sheet.line.spec.spares_dear())
+        .filter(|d| {
+            spares && allowed.contains(&d.id) && d.spec.keeping.is_dear() && apart.answers(d, spec.style)
+        })
         .collect();
     let best = sheet.discs.first();
     let worth = best.map_or(0.0, |b| b.chance.worth);
@@ -116,7 +118,7 @@ fn risk(q: &Question, sheet: &LineSheet, memo: &Memo) -> Result<Option<Risk>, Ba
         let kind = if is_water { "may be lost" } else { "is a spare" };
         let place = if allowed.contains(&rather.disc_id) { "throw it" } else { "take it from the shelf" };
         words.push(format!(
-            "{} {kind} and makes it worth {}: {place}.",
+            "{} {kind} and is worth {} here: {place}.",
             named(rather.disc_id),
             percent(rather.chance)
         ));

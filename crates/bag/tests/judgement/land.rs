@@ -246,6 +246,9 @@ fn prop_a_mandatory_is_passed_on_its_side() {
     let left = worth(&post(4.0, Side::Left));
     assert!(right > left + 0.1, "{right:.3} {left:.3}");
     assert_eq!(worth(&post(-80.0, Side::Left)), worth(&plain));
+    // Behind the target nobody has to have passed it.
+    let behind = Thing::Mandatory { at_m: 120.0, left_m: 0.0, pass: Side::Left };
+    assert_eq!(worth(&with(&plain, vec![behind])), worth(&plain));
     let found = on(&post(6.0, Side::Left), FAIRWAY);
     assert!(found.misses.iter().any(|m| m.miss == Miss::Mandatory), "{:?}", found.misses);
 }
