@@ -8,7 +8,9 @@ pub const MAX_RISES: usize = 6;
 /// Steepest ground, rise per metre.
 pub const STEEPEST: f64 = 1.0;
 /// Highest and lowest ground against the tee's, m.
-const MOST_RISE_M: f64 = 60.0;
+pub const MOST_RISE_M: f64 = 60.0;
+/// Nearest and farthest place of the ground's height, m down-range.
+pub const RISES_AT_M: std::ops::RangeInclusive<f64> = 0.5..=300.0;
 
 /// How far a wind rounds off a bend of the ground, m. Own judgement.
 const ROUNDED_M: f64 = 15.0;
@@ -36,7 +38,7 @@ impl Terrain {
     pub const LEVEL: Terrain =
         Terrain { bends: [Bend { x_m: 0.0, height_m: 0.0, by: 0.0, at_tee_m: 0.0 }; MAX_RISES + 1], n: 0 };
 
-    /// Through places (distance down-range from 0.5 m up and height, m, −60 to 60), the nearest first, none steeper from the one
+    /// Through places (distance down-range, 0.5 to 300 m, and height, m, −60 to 60), the nearest first, none steeper from the one
     /// before than [`STEEPEST`]; at most [`MAX_RISES`] of them.
     ///
     /// # Errors
@@ -46,7 +48,7 @@ impl Terrain {
         let mut terrain = Terrain::LEVEL;
         let (mut last, mut slope) = ((0.0, 0.0), 0.0);
         for &(x_m, height_m) in places {
-            check("place of the ground's height, m", x_m, last.0 + 0.5, 400.0)?;
+            check("place of the ground's height, m", x_m, last.0 + RISES_AT_M.start(), *RISES_AT_M.end())?;
             check("height of the ground, m", height_m, -MOST_RISE_M, MOST_RISE_M)?;
             let rise = (height_m - last.1) / (x_m - last.0);
             check("slope of the ground", rise, -STEEPEST, STEEPEST)?;

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::error::FlightError;
-use zinc_kite_flight::terrain::Terrain;
+use zinc_kite_flight::terrain::{MOST_RISE_M, RISES_AT_M, Terrain};
 
 use crate::error::{BagError, within};
 use crate::need::area::Spot;
@@ -212,6 +212,13 @@ pub struct Rise {
     /// How much above the ground at the tee, m; negative below it.
     #[schema(minimum = -60.0, maximum = 60.0)]
     pub height_m: f64,
+}
+
+impl Rise {
+    /// Whether a line can have its ground there.
+    pub fn can_be(&self) -> bool {
+        RISES_AT_M.contains(&self.at_m) && self.height_m.abs() <= MOST_RISE_M
+    }
 }
 
 /// The ground through some rises.
