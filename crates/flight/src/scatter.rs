@@ -37,6 +37,17 @@ impl Spread {
         }
     }
 
+    /// Both at once, as errors of different causes: the squares add.
+    pub fn beside(self, other: &Spread) -> Spread {
+        Spread {
+            speed: self.speed.hypot(other.speed),
+            hyzer_deg: self.hyzer_deg.hypot(other.hyzer_deg),
+            launch_deg: self.launch_deg.hypot(other.launch_deg),
+            nose_deg: self.nose_deg.hypot(other.nose_deg),
+            aim_deg: self.aim_deg.hypot(other.aim_deg),
+        }
+    }
+
     /// The throw displaced by one of [`deviates`], each cut at ±3 so that no throw leaves the model's range, in a wind
     /// that gusts by `gust_m_s` (standard deviation along and across). Errors are counted in the thrower's own sense,
     /// aim and gust toward the side to which the disc fades: a left-hander's scatter mirrors a right-hander's exactly.

@@ -7,10 +7,12 @@ use jiff::civil::Date;
 use rayon::{ThreadPool, ThreadPoolBuilder};
 use zinc_kite_bag::catalogue::lines::lines_for;
 use zinc_kite_bag::chance::memo::Memo;
+use zinc_kite_bag::course::hole::CourseSpec;
 use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::plan::build::{Desk, Stock};
+use zinc_kite_bag::plan::round::card::{RoundCard, card};
 use zinc_kite_bag::plan::suppose::{Suppose, year_ahead};
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
@@ -36,7 +38,7 @@ pub struct App {
     judging: ThreadPool,
     quick: ThreadPool,
     /// Chances already worked out.
-    pub memo: Memo,
+    pub memo: Arc<Memo>,
     /// The lines made for the player as last seen.
     made: Mutex<Option<(Player, Vec<Line>)>>,
     /// The latest judgement of a season.
@@ -45,6 +47,8 @@ pub struct App {
     building: Mutex<Arc<Work>>,
     /// Where browsers reach it.
     addresses: Vec<String>,
+    /// Where a weather program is.
+    weather: Option<String>,
     /// Judgements under way, to be stopped when the program ends; none is begun after that.
     under_way: Mutex<Option<Vec<Weak<Work>>>>,
 }
@@ -88,13 +92,33 @@ impl App {
             store: Mutex::new(store),
             judging,
             quick,
-            memo: Memo::default(),
+            memo: Arc::default(),
             made: Mutex::new(None),
             season: Mutex::default(),
             building: Mutex::default(),
             addresses: vec![],
+            weather: None,
             under_way: Mutex::new(Some(Vec::new())),
         })
+    }
+
+    /// The same, with what others have worked out already.
+    pub fn remembering(self, memo: Arc<Memo>) -> App {
+        App { memo, ..self }
+    }
+
+    /// The same, told where a weather program is.
+    pub fn with_weather(self, address: Option<String>) -> App {
+        App { weather: address, ..self }
+    }
+
+    /// Where a weather program is, if one was named.
+    ///
+    /// # Errors
+    /// [`ApiError::Weather`] that says how to name one.
+    pub fn weather(&self) -> Result<&str, ApiError> {
+        let detail = "no weather program is known; start Zinc Kite with --weather and its address, or type the forecast";
+        self.weather.as_deref().ok_or_else(|| ApiError::Weather { detail: detail.into() })
     }
 
     /// The same, told where browsers reach it.
@@ -267,6 +291,18 @@ impl App {
         let Snapshot { player, shelf, lines, .. } = &snapshot;
         let side_by_side = || compare(player, shelf, lines, (&first, &second), &self.memo, work);
         Ok(self.judging.install(side_by_side)?)
+    }
+
+    /// The card of a course for a bag, on the day that is told of the course or on a calm one.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the bag is not there or the course holds what it should not.
+    pub fn card(&self, id: BagId, course: &CourseSpec) -> Result<RoundCard, ApiError> {
+        let snapshot = self.snapshot()?;
+        let bag = self.bag(id)?;
+        let question = snapshot.question(&bag, Conditions::default());
+        let day = course.day.clone().unwrap_or_default();
+        Ok(self.judging.install(|| card(&question, course, &day, &self.memo))?)
     }
 
     /// The bag laid out lane by lane.

@@ -17,6 +17,7 @@ use zinc_kite_bag::verdict::work::Work;
 
 use crate::app::App;
 use crate::door::{keep_password, password_file};
+use crate::instrument::weather::{self, WeatherStandIn};
 use crate::serve::{At, serve};
 use crate::store::copies::restore;
 use crate::store::{BagId, Store, counted, is_left};
@@ -60,6 +61,11 @@ enum Command {
         /// Port on this machine; 0 takes a free one.
         #[arg(long, default_value_t = 4817)]
         port: u16,
+    },
+    /// Stand in for an instrument or a service, on this machine alone.
+    Instrument {
+        #[command(subcommand)]
+        which: Instrument,
     },
     /// Write a copy of everything to a new file, also while the application is in use.
     #[command(after_help = "Example:\n  zinc-kite backup ~/discs-before-the-season.db")]
@@ -123,6 +129,16 @@ enum Command {
     },
 }
 
+/// What there are stand-ins for.
+#[derive(Subcommand)]
+enum Instrument {
+    /// A weather service: hourly wind, gusts, temperature and rain as JSON over HTTP.
+    #[command(
+        after_help = "Example:\n  zinc-kite instrument weather --wind-m-s 9 &\n  zinc-kite serve --weather http://127.0.0.1:4818"
+    )]
+    Weather(WeatherStandIn),
+}
+
 const COMPLETIONS_HELP: &str = "Examples:
   zinc-kite completions bash > ~/.local/share/bash-completion/completions/zinc-kite
   zinc-kite completions zsh > ~/.zfunc/_zinc-kite
@@ -168,6 +184,9 @@ pub fn run() -> Result<()> {
             ))
         }
         Command::Demo { port } => serve_demo(port),
+        Command::Instrument { which: Instrument::Weather(of) } => {
+            weather::run(of, |address| print_line(&format!("The weather is at {address} (Ctrl-C ends it)")))
+        }
         Command::Backup { file, db } => {
             // Whether it is there is asked here: the advice to make one would be no help.
             let path = database(db, true)?;
@@ -290,7 +309,22 @@ fn serve_demo(port: u16) -> Result<()> {
     let folder = tempfile::Builder::new().prefix(DEMO_FOLDER).tempdir().context(
         "no throw-away folder could be made for the demo; check that the system's temporary folder is writable",
     )?;
-    serve(demo_store(Some(&folder.path().join("demo.db")))?, &At::this_machine(port), print_line)
+    let weather = weather_beside()?;
+    let at = At::this_machine(port).with_weather(weather);
+    serve(demo_store(Some(&folder.path().join("demo.db")))?, &at, print_line)
+}
+
+/// The stand-in for a weather service, run beside what follows as long as that runs; its address.
+fn weather_beside() -> Result<String> {
+    let (tell, told) = std::sync::mpsc::channel();
+    std::thread::spawn(move || {
+        let said = |line: &str| Ok(tell.send(line.to_owned())?);
+        let ran = weather::run(WeatherStandIn::on(0), said);
+        if let Err(cause) = ran {
+            tracing::warn!(%cause, "the demo has no weather");
+        }
+    });
+    told.recv().context("the stand-in for a weather service could not be begun")
 }
 
 /// How the throw-away folder of a demo is called.

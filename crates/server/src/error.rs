@@ -135,6 +135,12 @@ pub enum ApiError {
         /// The limit, bytes.
         limit: usize,
     },
+    /// A weather program that tells nothing of use, or none.
+    #[error("{detail}")]
+    Weather {
+        /// What is the matter with it, and what to do.
+        detail: String,
+    },
     /// A step that cannot be undone or done again as things are.
     #[error("{0}")]
     Turn(StoreError),
@@ -244,6 +250,7 @@ impl ApiError {
             ApiError::LoggedOut | ApiError::WrongPassword => "Not logged in",
             ApiError::TooOften { .. } => "Too many tries",
             ApiError::TooSlow { .. } => "Too slow",
+            ApiError::Weather { .. } => "No forecast",
             ApiError::TooLarge { .. } => "Too large",
             ApiError::Unconditional => "Version not named",
             ApiError::ChangedMeanwhile { .. } => "Changed meanwhile",
@@ -274,6 +281,7 @@ impl ResponseError for ApiError {
             ApiError::LoggedOut | ApiError::WrongPassword => StatusCode::UNAUTHORIZED,
             ApiError::TooOften { .. } => StatusCode::TOO_MANY_REQUESTS,
             ApiError::TooSlow { .. } => StatusCode::REQUEST_TIMEOUT,
+            ApiError::Weather { .. } => StatusCode::BAD_GATEWAY,
             ApiError::TooLarge { .. } => StatusCode::PAYLOAD_TOO_LARGE,
             ApiError::Unconditional => StatusCode::PRECONDITION_REQUIRED,
             ApiError::ChangedMeanwhile { .. } => StatusCode::PRECONDITION_FAILED,

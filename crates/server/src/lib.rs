@@ -7,6 +7,8 @@ pub mod door;
 pub mod error;
 pub mod fly;
 pub mod format;
+pub mod instrument;
 pub mod routes;
 pub mod serve;
 pub mod store;
+pub mod weather;

@@ -4,8 +4,9 @@ use std::net::{IpAddr, Ipv4Addr, SocketAddr, TcpListener};
 use std::path::{Path, PathBuf};
 use std::time::Duration;
 
-use actix_web::dev::ServerHandle;
-use actix_web::{App as HttpApp, HttpServer, middleware, web};
+use actix_web::dev::{Server, ServerHandle};
+use actix_web::web::Data;
+use actix_web::{App as HttpApp, HttpServer, middleware};
 use anyhow::{Context, Result, bail};
 use clap::Args;
 use rustls::pki_types::pem::PemObject;
@@ -37,6 +38,9 @@ pub struct At {
     /// Write a log into this folder, a file a day, the last fourteen kept; without it warnings go to standard error.
     #[arg(long)]
     pub log: Option<PathBuf>,
+    /// Address of a weather program to pull forecasts from, such as `zinc-kite instrument weather`.
+    #[arg(long)]
+    weather: Option<String>,
     /// A proxy in front of it speaks TLS with the browsers. Asks for the password.
     #[arg(long, conflicts_with = "tls_cert")]
     behind_tls: bool,
@@ -53,7 +57,14 @@ impl At {
             tls_key: None,
             behind_tls: false,
             log: None,
+            weather: None,
         }
+    }
+
+    /// The same, with a weather program to pull forecasts from.
+    #[must_use]
+    pub fn with_weather(self, address: String) -> At {
+        At { weather: Some(address), ..self }
     }
 
     fn door(&self, database: Option<&Path>) -> Result<Door> {
@@ -113,12 +124,12 @@ const CONNECTIONS: usize = 256;
 /// How long a client may take to send what it asks, before its body.
 const HEAD_TIME: Duration = Duration::from_secs(5);
 
-/// Serves a database until it is asked to end; `tell` is told where, once browsers are answered.
+/// Begins to serve an application on a running system: where browsers reach it, and the server to wait for.
 ///
 /// # Errors
 /// A message that says what went wrong and what to do.
-pub fn serve(store: Store, at: &At, tell: impl FnOnce(&str) -> Result<()>) -> Result<()> {
-    let (door, tls) = (at.door(store.file())?, at.tls()?);
+pub fn begin(app: App, at: &At) -> Result<(Vec<String>, Data<App>, Server)> {
+    let (door, tls) = (at.door(app.store().file())?, at.tls()?);
     let port = at.port;
     let listener = TcpListener::bind((at.host, port)).with_context(|| {
         format!("port {port} at {} cannot be used; is another Zinc Kite running? Name another with --port, or --port 0 for a free one", at.host)
@@ -127,30 +138,38 @@ pub fn serve(store: Store, at: &At, tell: impl FnOnce(&str) -> Result<()>) -> Re
     if door.is_locked() && !door.https {
         tracing::warn!("without TLS others in the network can read the password and all that is sent");
     }
-    let app = web::Data::new(App::new(store)?.at(found.clone()));
-    let door = web::Data::new(door);
-    let ending = app.clone();
+    let app = Data::new(app.at(found.clone()).with_weather(at.weather.clone()));
+    let (door, served) = (Data::new(door), app.clone());
+    let server = HttpServer::new(move || {
+        HttpApp::new()
+            .wrap(tracing_actix_web::TracingLogger::default())
+            .wrap(middleware::Compress::default())
+            .configure(routes::configure(served.clone(), door.clone()))
+    })
+    .workers(2)
+    .max_connections(CONNECTIONS)
+    .client_request_timeout(HEAD_TIME)
+    // A client that hangs up is not waited for.
+    .h1_allow_half_closed(false)
+    .disable_signals()
+    .shutdown_timeout(GRACE_S);
+    let server = match tls {
+        Some(tls) => server.listen_rustls_0_23(listener, tls)?,
+        None => server.listen(listener)?,
+    };
+    Ok((found, app, server.run()))
+}
+
+/// Serves a database until it is asked to end; `tell` is told where, once browsers are answered.
+///
+/// # Errors
+/// As of [`begin`].
+pub fn serve(store: Store, at: &At, tell: impl FnOnce(&str) -> Result<()>) -> Result<()> {
+    let app = App::new(store)?;
     actix_web::rt::System::new().block_on(async move {
-        let server = HttpServer::new(move || {
-            HttpApp::new()
-                .wrap(tracing_actix_web::TracingLogger::default())
-                .wrap(middleware::Compress::default())
-                .configure(routes::configure(app.clone(), door.clone()))
-        })
-        .workers(2)
-        .max_connections(CONNECTIONS)
-        .client_request_timeout(HEAD_TIME)
-        // A client that hangs up is not waited for.
-        .h1_allow_half_closed(false)
-        .disable_signals()
-        .shutdown_timeout(GRACE_S);
-        let server = match tls {
-            Some(tls) => server.listen_rustls_0_23(listener, tls)?,
-            None => server.listen(listener)?,
-        }
-        .run();
-        end_on_signals(&ending, &server.handle())?;
-        actix_web::rt::spawn(keep_daily_copies(ending));
+        let (found, app, server) = begin(app, at)?;
+        end_on_signals(&app, &server.handle())?;
+        actix_web::rt::spawn(keep_daily_copies(app));
         tell(&format!("Zinc Kite is at {} (Ctrl-C ends it)", found.join(" and ")))?;
         server.await.map_err(anyhow::Error::from)
     })
@@ -159,7 +178,7 @@ pub fn serve(store: Store, at: &At, tell: impl FnOnce(&str) -> Result<()>) -> Re
 /// How often the program looks whether today's copy has been made.
 const COPY_CHECK: Duration = Duration::from_secs(600);
 
-async fn keep_daily_copies(app: web::Data<App>) {
+async fn keep_daily_copies(app: Data<App>) {
     loop {
         let made = off_thread(&app, |app| Ok(app.store().keep_daily_copy()?)).await;
         if let Err(cause) = made {
@@ -174,7 +193,7 @@ const GRACE_S: u64 = 1;
 
 /// Ends the server when the system or the player asks, a closed terminal too: at first with its answers, then at once.
 #[cfg(unix)]
-fn end_on_signals(app: &web::Data<App>, server: &ServerHandle) -> std::io::Result<()> {
+fn end_on_signals(app: &Data<App>, server: &ServerHandle) -> std::io::Result<()> {
     use actix_web::rt::signal::unix::{SignalKind, signal};
     for kind in [SignalKind::interrupt(), SignalKind::terminate(), SignalKind::hangup()] {
         let (mut asked, app, server) = (signal(kind)?, app.clone(), server.clone());
@@ -192,7 +211,7 @@ fn end_on_signals(app: &web::Data<App>, server: &ServerHandle) -> std::io::Resul
 
 /// Ends the server when the player asks.
 #[cfg(not(unix))]
-fn end_on_signals(app: &web::Data<App>, server: &ServerHandle) -> std::io::Result<()> {
+fn end_on_signals(app: &Data<App>, server: &ServerHandle) -> std::io::Result<()> {
     let (app, server) = (app.clone(), server.clone());
     actix_web::rt::spawn(async move {
         if actix_web::rt::signal::ctrl_c().await.is_ok() {

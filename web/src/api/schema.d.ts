@@ -180,6 +180,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/card/{course}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["round_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/compare/{other}": {
         parameters: {
             query?: never;
@@ -1236,6 +1252,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pull_weather"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1796,6 +1828,28 @@ export interface components {
             /** @description Identity. */
             id: components["schemas"]["CourseId"];
         };
+        /** @description A day on a course. */
+        CourseDay: {
+            /**
+             * Format: date
+             * @description Which day; absent if it is any.
+             */
+            date?: string | null;
+            /**
+             * Format: int32
+             * @description How long a hole takes, minutes, 3 to 60.
+             */
+            hole_min: number;
+            /** @description The forecast, each hour once; none for a calm day at the usual temperature. */
+            hours?: components["schemas"]["ForecastHour"][];
+            /** @description Where the forecast is from; empty if it was typed. */
+            source?: string;
+            /**
+             * Format: int32
+             * @description When the first hole begins, minutes after midnight, 0 to 1439.
+             */
+            start_min: number;
+        };
         /** @description A hole. */
         CourseHole: {
             /**
@@ -1846,6 +1900,7 @@ export interface components {
              * @description How high above the sea it lies, m; absent for as high as home.
              */
             altitude_m?: number | null;
+            day?: components["schemas"]["CourseDay"] | null;
             /** @description Its holes in the order they are played, at most 36. */
             holes: components["schemas"]["CourseHole"][];
             /** @description Name. */
@@ -2143,6 +2198,18 @@ export interface components {
          * @enum {string}
          */
         FindingKind: "over_cap" | "over_full" | "gap" | "empty_peg" | "worn_out" | "twins" | "no_job" | "better" | "wears_out";
+        /** @description From a wind along a hole on another disc is better. */
+        Flip: {
+            /**
+             * Format: double
+             * @description Wind along the straight way to the basket, m/s, tail positive; across it blows as it does on the day.
+             */
+            along_m_s: number;
+            /** @description What to throw from there on. */
+            choice: components["schemas"]["HoleThrow"];
+            /** @description In words. */
+            words: string;
+        };
         /**
          * @description How the player stands.
          * @enum {string}
@@ -2166,6 +2233,39 @@ export interface components {
             usage: components["schemas"]["Usage"];
             /** @description The same in words. */
             words: string;
+        };
+        /** @description One hour of a forecast. */
+        ForecastHour: {
+            /**
+             * Format: double
+             * @description Where it blows from, degrees clockwise from north.
+             */
+            from_deg: number;
+            /**
+             * Format: double
+             * @description Strongest gust, m/s, no less than the mean wind; absent for what is usual.
+             */
+            gust_m_s?: number | null;
+            /**
+             * Format: int32
+             * @description From which hour of the day, 0 to 23.
+             */
+            hour: number;
+            /**
+             * Format: double
+             * @description Rain, mm.
+             */
+            rain_mm?: number;
+            /**
+             * Format: double
+             * @description Temperature, °C.
+             */
+            temperature_c: number;
+            /**
+             * Format: double
+             * @description Mean wind at 10 m over open ground, m/s.
+             */
+            wind_m_s: number;
         };
         /** @description How a disc stands on a day to come. */
         ForecastPoint: {
@@ -2364,6 +2464,84 @@ export interface components {
             /** @description In words. */
             words: string;
         };
+        /** @description A hole on the card. */
+        HoleCard: {
+            best?: components["schemas"]["HoleThrow"] | null;
+            calm?: components["schemas"]["HoleThrow"] | null;
+            /** @description The day there: the wind as it comes on the straight way to the basket, without lee. */
+            conditions: components["schemas"]["Conditions"];
+            /** @description From which wind along the hole another disc is better. */
+            flips: components["schemas"]["Flip"][];
+            /**
+             * Format: double
+             * @description Its length, m.
+             */
+            length_m: number;
+            /**
+             * Format: int32
+             * @description When it is played, minutes after midnight.
+             */
+            minute: number;
+            /** @description Its number or name. */
+            name: string;
+            /** @description The best on each of the other ways. */
+            other_ways: components["schemas"]["HoleThrow"][];
+            /**
+             * Format: int32
+             * @description Its par.
+             */
+            par: number;
+            schools?: components["schemas"]["WindSchools"] | null;
+            stand_in?: components["schemas"]["HoleThrow"] | null;
+            /**
+             * Format: double
+             * @description Strokes to hole out in the mean.
+             */
+            strokes: number;
+            turned?: components["schemas"]["HoleThrow"] | null;
+        };
+        /** @description A throw that may be made on a hole. */
+        HoleThrow: {
+            /**
+             * Format: double
+             * @description Share of throws that make the line, 0 to 1.
+             */
+            chance: number;
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Name of the disc. */
+            disc_name: string;
+            /**
+             * Format: double
+             * @description What is left to the basket in the mean, m.
+             */
+            leaves_m: number;
+            /** @description Name of its line. */
+            line: string;
+            /**
+             * Format: double
+             * @description Share of throws after which the disc is not got back, 0 to 1.
+             */
+            lost: number;
+            /**
+             * Format: double
+             * @description What a throw that does not make the line costs against one that does, strokes; null where all or none do.
+             */
+            miss_costs?: number | null;
+            /** @description The release as a player would say it. */
+            release: string;
+            /**
+             * Format: double
+             * @description Strokes to hole out, this throw among them, in the mean.
+             */
+            strokes: number;
+            /** @description Style. */
+            style: components["schemas"]["Style"];
+            /** @description Which of the hole's ways, from 0. */
+            way: number;
+            /** @description What the scatter does, in words. */
+            words: string;
+        };
         /** @description What follows if a carried disc is lost today. */
         IfLost: {
             /** @description The disc. */
@@ -2558,6 +2736,27 @@ export interface components {
             on?: string | null;
             /** @description The peg it comes to. */
             to: components["schemas"]["Peg"];
+        };
+        /** @description What is left from a distance. */
+        LeftFrom: {
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /**
+             * Format: double
+             * @description Distance to the basket, m.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Share of times that two are enough, 0 to 1.
+             */
+            in_two: number;
+            /**
+             * Format: double
+             * @description Strokes to hole out, in the mean.
+             */
+            strokes: number;
+            /** @description How. */
+            style: components["schemas"]["Style"];
         };
         /** @description A mould with what follows from it. */
         LibraryMould: components["schemas"]["Mould"] & {
@@ -3490,6 +3689,18 @@ export interface components {
              */
             wear_share: number;
         };
+        /** @description What a weather program tells of a day. */
+        PulledWeather: {
+            /**
+             * Format: date
+             * @description The day.
+             */
+            date: string;
+            /** @description Hour by hour. */
+            hours: components["schemas"]["ForecastHour"][];
+            /** @description Where it is from, to be kept beside it. */
+            source: string;
+        };
         /**
          * @description What a putting set is looked at for.
          * @enum {string}
@@ -3786,6 +3997,68 @@ export interface components {
             kept_out: components["schemas"]["DiscId"][];
             /** @description In words. */
             words: string;
+        };
+        /** @description A course on a day. */
+        RoundCard: {
+            /** @description Holes on which the day asks for another disc than calm. */
+            changed_by_wind: number;
+            /** @description Hole by hole. */
+            holes: components["schemas"]["HoleCard"][];
+            /** @description Where a lay-up had best end, in words. */
+            lay_up: string;
+            /**
+             * Format: double
+             * @description The farthest distance from which two are enough more often than not, m.
+             */
+            leave_m?: number | null;
+            /** @description In calm what is left from how far, from near to far. */
+            left: components["schemas"]["LeftFrom"][];
+            /**
+             * Format: int32
+             * @description Par of the course.
+             */
+            par: number;
+            rounds?: components["schemas"]["Rounds"] | null;
+            /**
+             * Format: double
+             * @description Strokes in the mean: what the holes sum to.
+             */
+            strokes: number;
+        };
+        /** @description How played rounds come out. */
+        Rounds: {
+            /**
+             * Format: double
+             * @description Share of rounds at par or better, 0 to 1.
+             */
+            at_par: number;
+            /**
+             * Format: int32
+             * @description Of ten rounds nine are this or better.
+             */
+            bad: number;
+            /**
+             * Format: int32
+             * @description Of ten rounds one is this or better.
+             */
+            good: number;
+            /**
+             * Format: double
+             * @description Strokes in the mean.
+             */
+            mean: number;
+            /** @description How many were played. */
+            played: number;
+            /**
+             * Format: double
+             * @description Their standard deviation.
+             */
+            spread: number;
+            /**
+             * Format: int32
+             * @description Half of them are this or better.
+             */
+            usual: number;
         };
         /** @description One thing wrong with a file. */
         RowProblem: {
@@ -4841,6 +5114,20 @@ export interface components {
          */
         WeatherKind: "calm" | "ahead" | "behind" | "left" | "right" | "wet";
         /**
+         * @description The two answers to a wind along the throw: a step across to a disc of the same class that the wind bends as calm bends the
+         *     usual one, and a step up to the next class with the same bend.
+         */
+        WindSchools: {
+            /** @description The same class, more stable into the wind, less before it. */
+            across: components["schemas"]["HoleThrow"];
+            /** @description What is thrown there in calm. */
+            calm: components["schemas"]["HoleThrow"];
+            /** @description The next class, as stable. */
+            up: components["schemas"]["HoleThrow"];
+            /** @description In words. */
+            words: string;
+        };
+        /**
          * @description How windy home is.
          * @enum {string}
          */
@@ -5486,6 +5773,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ties"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    round_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                course: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Hole by hole what to throw from this bag, on the day told of the course */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundCard"];
                 };
             };
             default: {
@@ -8364,6 +8682,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Entry"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pull_weather: {
+        parameters: {
+            query?: {
+                /** @description The day; absent for today. */
+                date?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The hours of a day as the weather program that was named at the start tells them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PulledWeather"];
                 };
             };
             default: {

@@ -6,6 +6,7 @@ import {
   asQuery,
   type Cover,
   type Conditions,
+  type Course,
   type DiscSpec,
   type Moves,
   ProblemError,
@@ -237,6 +238,17 @@ export function useCourses() {
   return useQuery({ queryKey: ['courses'], queryFn: () => take(api.GET('/api/courses')) })
 }
 
+/** What to throw hole by hole from the current bag, on the day told of a course. */
+export function useRoundCard(course: () => Course | undefined) {
+  return useAboutBag(
+    'card',
+    () => ({ id: course()?.id ?? 0, etag: course()?.etag }),
+    (id, asked: { id: number; etag: string | undefined }, signal) =>
+      take(api.GET('/api/bags/{id}/card/{course}', { params: { path: { id, course: asked.id } }, signal })),
+    () => (course()?.holes.length ?? 0) > 0,
+  )
+}
+
 const SETTLED_MS = 180
 
 /** A value that follows another once it has stopped moving. */
@@ -331,7 +343,7 @@ export function useRefresh() {
     // A first answer under way is of what was before; asking anew would only wait for it.
     await client.cancelQueries()
     const slow = ([name]: readonly unknown[]) =>
-      ['season', 'season comparison', 'analysis', 'table', 'year'].includes(String(name)) ||
+      ['season', 'season comparison', 'analysis', 'table', 'year', 'card'].includes(String(name)) ||
       String(name).startsWith('build ')
     void client.invalidateQueries({ predicate: (query) => slow(query.queryKey) })
     return client.invalidateQueries({ predicate: (query) => !slow(query.queryKey) })

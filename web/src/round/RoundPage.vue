@@ -4,13 +4,16 @@ import { ElMessageBox } from 'element-plus'
 import 'element-plus/es/components/message-box/style/css'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import { ifMatch, useActions, useCourses, useUnits } from '@/api/useData'
+import { ifMatch, useActions, useCourses, useRoundCard, useUnits } from '@/api/useData'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { shown } from '@/common/units'
-import { useOpenThing } from '@/common/useOpenThing'
+import { useInQuery } from '@/common/useInQuery'
+import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
 import CourseImport from '@/round/CourseImport.vue'
+import DayForm from '@/round/DayForm.vue'
 import HoleCard from '@/round/HoleCard.vue'
 import HoleForm from '@/round/HoleForm.vue'
+import RoundCard from '@/round/RoundCard.vue'
 
 const courses = useCourses()
 const units = useUnits()
@@ -32,6 +35,9 @@ const at = computed(() => {
   return k < 0 ? (course.value?.holes.length ?? 0) : k
 })
 const importing = ref(false)
+const view = useInQuery('view', ['card', 'holes'])
+const dayOpen = useOpenFlag('day')
+const card = useRoundCard(() => course.value)
 const hasPlaces = computed(() => course.value?.holes.some((h) => h.tee) ?? false)
 
 async function named(title: string, value = ''): Promise<string | null> {
@@ -88,8 +94,8 @@ async function remove() {
       <div class="grow">
         <h1>Round</h1>
         <p class="soft">
-          The courses you play, hole by hole: where each leads, what lies beside it, and how its first throw
-          can be played.
+          A course on a day: hole by hole what to throw from your bag, in the wind as it comes there, and what
+          the round comes to.
         </p>
       </div>
       <el-button data-test="import-course" @click="importing = true">From a file</el-button>
@@ -135,7 +141,26 @@ async function remove() {
           <el-button data-test="delete-course" @click="remove">Delete</el-button>
         </span>
       </div>
-      <ol class="holes">
+      <el-radio-group v-model="view" class="views no-print" aria-label="View" data-test="round-view">
+        <el-radio-button value="card">Card</el-radio-button>
+        <el-radio-button value="holes">Holes</el-radio-button>
+      </el-radio-group>
+      <template v-if="view === 'card'">
+        <ProblemNote v-if="card.error.value" :error="card.error.value" @retry="card.refetch()" />
+        <p v-else-if="course.holes.length === 0" class="none">
+          No holes yet. Add them under <b>Holes</b>, then the card says what to throw on each.
+        </p>
+        <p v-else-if="!card.data.value" class="wait" role="status">Throwing your bag on every hole…</p>
+        <RoundCard
+          v-else
+          :class="{ old: card.isPlaceholderData.value }"
+          :course="course"
+          :card="card.data.value"
+          @day="dayOpen = true"
+          @hole="editing = $event"
+        />
+      </template>
+      <ol v-if="view === 'holes'" class="holes">
         <HoleCard
           v-for="(h, k) in course.holes"
           :key="h.name"
@@ -144,14 +169,17 @@ async function remove() {
           @edit="editing = h.name"
         />
       </ol>
-      <p v-if="course.holes.length === 0" class="soft">No holes yet.</p>
-      <el-button data-test="add-hole" @click="editing = 'new'">Add a hole</el-button>
+      <template v-if="view === 'holes'">
+        <p v-if="course.holes.length === 0" class="soft">No holes yet.</p>
+        <el-button data-test="add-hole" @click="editing = 'new'">Add a hole</el-button>
+      </template>
       <p class="soft">
         Follow the course’s own rules and the event’s. Wait until nobody is in reach. Leave a disc in deep,
         cold or fast water where it is.
       </p>
     </template>
     <HoleForm v-model="isEditing" :course="course" :at="at" />
+    <DayForm v-model="dayOpen" :course="course" />
     <CourseImport v-model="importing" @added="wanted = `${$event}`" />
   </div>
 </template>
@@ -166,6 +194,12 @@ async function remove() {
 }
 .course .el-select {
   width: 240px;
+}
+.views {
+  margin-bottom: 10px;
+}
+.old {
+  opacity: 0.6;
 }
 .acts {
   display: flex;

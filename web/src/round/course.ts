@@ -1,5 +1,5 @@
 // Words for holes, and the parts of one that a form changes.
-import type { CourseHole, CourseSpec, LineSpec, Traced } from '@/api/client'
+import type { CourseDay, CourseHole, CourseSpec, ForecastHour, LineSpec, Traced } from '@/api/client'
 
 const WINDS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'] as const
 
@@ -10,7 +10,12 @@ export const compass = (deg: number) =>
 /** What of a course as it is answered is the course itself. */
 export const specOf = (course: CourseSpec): CourseSpec =>
   JSON.parse(
-    JSON.stringify({ name: course.name, altitude_m: course.altitude_m ?? null, holes: course.holes }),
+    JSON.stringify({
+      name: course.name,
+      altitude_m: course.altitude_m ?? null,
+      day: course.day ?? null,
+      holes: course.holes,
+    }),
   ) as CourseSpec
 
 /** A course with one of its holes changed, or one more behind the last. */
@@ -48,3 +53,32 @@ export const withWays = (hole: CourseHole, part: Partial<LineSpec>): CourseHole 
   ...hole,
   ways: (hole.ways ?? []).map((way) => ({ ...way, line: { ...way.line, ...part } })),
 })
+
+/** Minutes after midnight as a clock shows them, and back; null for what is no time. */
+export const clock = (minute: number) =>
+  `${Math.floor(minute / 60)}`.padStart(2, '0') + ':' + `${minute % 60}`.padStart(2, '0')
+export function minuteOf(text: string): number | null {
+  const [, hours, minutes] = /^(\d{1,2}):(\d{2})$/.exec(text.trim()) ?? []
+  const minute = 60 * Number(hours) + Number(minutes)
+  return hours !== undefined && Number(hours) < 24 && Number(minutes) < 60 ? minute : null
+}
+
+/** A day as its form begins. */
+export const usualDay = (): CourseDay => ({ date: null, start_min: 600, hole_min: 12, hours: [], source: '' })
+
+/** One hour more: after the last, with its weather. */
+export function withHour(day: CourseDay): CourseDay {
+  const hours = day.hours ?? []
+  const last = hours[hours.length - 1]
+  const hour = last ? last.hour + 1 : Math.floor(day.start_min / 60)
+  const next: ForecastHour = {
+    wind_m_s: 3,
+    gust_m_s: null,
+    from_deg: 270,
+    temperature_c: 12,
+    rain_mm: 0,
+    ...last,
+    hour,
+  }
+  return hour > 23 ? day : { ...day, hours: [...hours, next], source: '' }
+}

@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::course::place::Place;
+use crate::course::weather::PlayingDay;
 use crate::error::{BagError, named, readable, within};
 use crate::need::area::Spot;
 use crate::need::line::LineSpec;
@@ -82,6 +83,9 @@ pub struct CourseSpec {
     #[serde(default)]
     #[schema(minimum = -400.0, maximum = 5000.0)]
     pub altitude_m: Option<f64>,
+    /// The day on which it is played next; absent if none was told.
+    #[serde(default)]
+    pub day: Option<PlayingDay>,
     /// Its holes in the order they are played, at most 36.
     #[schema(max_items = 36)]
     pub holes: Vec<Hole>,
@@ -101,9 +105,18 @@ impl Hole {
             tee: None,
             note: String::new(),
         };
-        let line = hole.line_to(style, length_m.min(FARTHEST_WAY_M));
-        hole.ways = vec![Way { turn_deg: 0.0, line }];
+        hole.ways = hole.straight_ways(style);
         hole
+    }
+
+    /// The ways of a hole of which none is told: straight at the basket, as far as one throw may lead.
+    pub fn straight_ways(&self, style: Style) -> Vec<Way> {
+        vec![Way { turn_deg: 0.0, line: self.line_to(style, self.length_m.min(FARTHEST_WAY_M)) }]
+    }
+
+    /// Share of the day's wind that does not come to it: on its first way.
+    pub fn lee(&self) -> f64 {
+        self.ways.first().map_or(0.0, |way| way.line.lee)
     }
 
     /// A line on this hole to a place so far away: with its fall, open and as wide as a throw that far is usually
@@ -184,6 +197,7 @@ impl CourseSpec {
     pub fn validate(&self) -> Result<(), BagError> {
         named("name", &self.name, 80)?;
         within("altitude_m", self.altitude_m.unwrap_or(0.0), -400.0, 5000.0)?;
+        self.day.as_ref().map_or(Ok(()), PlayingDay::validate)?;
         within("holes", self.holes.len() as f64, 0.0, MOST_HOLES as f64)?;
         let twice =
             |(k, hole): &(usize, &Hole)| self.holes[..*k].iter().any(|h| fold(&h.name) == fold(&hole.name));

@@ -4,3 +4,4 @@
 pub mod hole;
 pub mod place;
 pub mod survey;
+pub mod weather;

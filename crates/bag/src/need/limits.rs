@@ -15,6 +15,8 @@ use crate::need::thing::{Peril, Thing};
 /// they hold whatever they meet. Set with the width so that putts are made about as often as common practice says.
 const REJECT_M_PER_M_S: f32 = 0.021;
 const HELD_M_S: f32 = 5.0;
+/// How far along a throw hits a roof that hangs over all of it, as a share of where it would rest. Own judgement.
+const HALF_WAY: f32 = 0.6;
 /// Run beyond which a disc runs, m. Own judgement.
 const RUNS_M: f32 = 4.0;
 
@@ -187,8 +189,8 @@ impl Limits {
 
     /// What it would do, turned about the tee.
     pub(crate) fn judge_turned(&self, o: &Outcome, turn: &Turn) -> Judged {
-        let mut judged = Judged { margin_m: f32::INFINITY, miss: None, danger: None };
         let (x_m, y_m) = turn.place(o.x_m as f32, o.y_m as f32);
+        let mut judged = Judged { margin_m: f32::INFINITY, miss: None, danger: None, lies: (x_m, y_m) };
         let (mut end_x_m, mut end_y_m) = (x_m, y_m);
         let drift = turn.drift();
         for opening in &self.openings {
@@ -208,13 +210,22 @@ impl Limits {
             if judged.miss.is_some_and(Miss::stops) && end_x_m > opening.at_m {
                 // It falls about where it hits.
                 (end_x_m, end_y_m) = (opening.at_m, y_m);
+                judged.lies = (end_x_m, end_y_m);
+            }
+            if judged.miss == Some(Miss::Mandatory) && judged.lies.0 > opening.at_m {
+                judged.lies = (opening.at_m, y_m);
             }
             if opening.is_chains {
                 let least = room.into_iter().fold(f32::INFINITY, f32::min);
                 judged.note(least - chains_let_go(o.landing_speed_m_s() as f32), Miss::LetGo);
             }
         }
+        let stood = judged.miss.is_none();
         judged.note(self.bounds.under_roof(o.apex_m as f32), Miss::Ceiling);
+        if stood && judged.miss.is_some() {
+            // A flight is highest about half way.
+            judged.lies = (HALF_WAY * x_m, HALF_WAY * y_m);
+        }
         let danger = self.danger_at(end_x_m, end_y_m);
         judged.danger = danger.map(|d| (d.thing, d.peril));
         for d in &self.dangers {
@@ -318,6 +329,8 @@ pub struct Judged {
     pub miss: Option<Miss>,
     /// Which of the line's things it ends in, and what that is, if it costs more than a miss.
     pub danger: Option<(usize, Peril)>,
+    /// From where is played on, m down-range and to the left: where it rests, falls from what it hit, or passed a mandatory.
+    pub lies: (f32, f32),
 }
 
 impl Judged {

@@ -2,5 +2,6 @@
 
 pub mod build;
 pub mod choice;
+pub mod round;
 pub mod suppose;
 pub mod winter;

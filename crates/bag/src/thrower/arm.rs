@@ -27,6 +27,9 @@ pub const WIND_PROFILE_EXPONENT: f64 = 0.14;
 /// step of speed above it and for all of the power. Own judgement.
 const SURE_SPEED: f64 = 4.0;
 const UNSURE_SOFT: f64 = 0.12;
+/// So much more of what comes beside the player's own scatter, as a share, for each step of speed above it: a fast disc forgives
+/// less. Own judgement.
+const UNFORGIVING: f64 = 0.05;
 /// Full speed of a putt, m/s: what a jump putt from well outside the circle leaves with. Own judgement.
 pub const PUTT_M_S: f64 = 17.0;
 
@@ -37,6 +40,8 @@ pub struct Arm {
     /// Full speed by style, in the order of [`Style::ALL`], m/s.
     speeds: [f64; Style::ALL.len()],
     spreads: [Spread; Style::ALL.len()],
+    /// What comes beside the player's own scatter, in all but putts.
+    beside: Option<Spread>,
     power: f64,
     /// Spin of a putt against a usual one.
     putt_spin: f64,
@@ -69,6 +74,7 @@ impl Arm {
             hand: player.hand.into(),
             speeds: Style::ALL.map(|style| arm_report(player, style).speed_m_s),
             spreads: Style::ALL.map(|style| player.scatter(style).into()),
+            beside: None,
             power: conditions.power,
             putt_spin: player.habits.putting.map_or(1.0, PuttingStyle::spin),
             air: Air::new(density, WIND_PROFILE_EXPONENT)?,
@@ -109,6 +115,17 @@ impl Arm {
         Release { spin_rad_s: spin * usual.spin_rad_s, ..usual }
     }
 
+    /// The same arm where it is less sure of all but putts: every error so many times as large, and others of their own beside it,
+    /// as where the distance is guessed.
+    #[must_use]
+    pub fn less_sure(&self, times: f64, beside: Spread) -> Arm {
+        let less = |style: Style| {
+            let spread = self.spreads[style as usize];
+            if style == Style::Putt { spread } else { spread.scaled(times) }
+        };
+        Arm { spreads: Style::ALL.map(less), beside: Some(beside), ..*self }
+    }
+
     /// The player's scatter in a style with a disc of rated `speed` at share `power` of controlled speed: steadier when held
     /// back, wilder near full power, which is a matter of the arm and so not of a putt; but a fast disc's wide rim is made to
     /// be thrown hard, and the farther it is held back the less surely it leaves the hand. Own judgement.
@@ -119,8 +136,12 @@ impl Arm {
         }
         let strain = ((power - 0.75) / 0.25).clamp(-0.6, 1.4);
         let ease = 1.0 + if strain > 0.0 { 0.2 * strain } else { 0.15 * strain };
-        let soft = UNSURE_SOFT * (speed - SURE_SPEED).max(0.0) * (1.0 - power).max(0.0);
-        spread.scaled(ease + soft)
+        let faster = (speed - SURE_SPEED).max(0.0);
+        let own = spread.scaled(ease + UNSURE_SOFT * faster * (1.0 - power).max(0.0));
+        match self.beside {
+            Some(beside) => own.beside(&beside.scaled(1.0 + UNFORGIVING * faster)),
+            None => own,
+        }
     }
 }
 

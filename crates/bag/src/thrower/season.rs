@@ -91,7 +91,7 @@ impl Season {
 }
 
 /// Gusts as a share of the mean wind. Own judgement.
-const GUSTINESS: f64 = 0.2;
+pub(crate) const GUSTINESS: f64 = 0.2;
 
 fn day(wind_m_s: f64, wind_from_deg: f64) -> Conditions {
     Conditions { wind_m_s, wind_from_deg, gust_m_s: GUSTINESS * wind_m_s, ..Conditions::default() }

@@ -16,7 +16,7 @@ pub mod risk;
 pub mod school;
 pub mod season;
 pub mod sheet;
-mod sieve;
+pub(crate) mod sieve;
 pub mod standing;
 pub mod table;
 pub mod twin;

@@ -175,7 +175,7 @@ pub fn line_sheet(
 }
 
 /// A release as a player would say it. Limits between the words: own judgement.
-fn release_in_words(r: &Chosen) -> String {
+pub(crate) fn release_in_words(r: &Chosen) -> String {
     let power = match r.power {
         p if p >= 0.97 => "full power".to_owned(),
         p if p >= 0.88 => "a little off full power".to_owned(),
@@ -206,7 +206,8 @@ fn release_in_words(r: &Chosen) -> String {
     format!("{}, {bank}, {launch}, {nose}", capital(&power))
 }
 
-fn in_words(chance: &Chance, line: &LineSpec) -> String {
+/// What the scatter behind a chance does, in words.
+pub(crate) fn in_words(chance: &Chance, line: &LineSpec) -> String {
     if let Some(no) = chance.no_release {
         return match no {
             NoRelease::TooFar { farthest_m } => format!(

@@ -13,6 +13,7 @@ mod land;
 mod lines;
 mod opened;
 mod properties;
+mod round;
 mod scene;
 mod search;
 mod season;

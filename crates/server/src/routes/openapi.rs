@@ -86,6 +86,8 @@ use crate::error::{ApiError, Problem};
         courses::new_hole,
         courses::traced,
         courses::import,
+        courses::round_card,
+        courses::weather,
         courses::geojson,
         courses::gpx,
         guard::session,

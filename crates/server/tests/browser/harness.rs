@@ -1,17 +1,25 @@
-//! A real browser on the real binary: the program in demo mode, ChromeDriver, one Chromium session.
+//! A real browser on the program: the demo, ChromeDriver, one Chromium session.
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use std::io::{BufRead, BufReader};
 use std::os::unix::process::CommandExt;
 use std::path::Path;
 use std::process::{Child, Command, Stdio};
+use std::sync::mpsc::channel;
+use std::sync::{Arc, LazyLock};
 use std::time::{Duration, Instant};
 
+use actix_web::dev::ServerHandle;
 use base64::Engine;
 use fantoccini::elements::Element;
 use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
+use zinc_kite::app::App;
+use zinc_kite::instrument::weather::{self, WeatherStandIn};
+use zinc_kite::serve::{At, begin};
+use zinc_kite::store::Store;
+use zinc_kite_bag::chance::memo::Memo;
 
 /// A child process that ends with the test, and with it all that it started: ChromeDriver, killed, leaves its browser running.
 pub struct Running(Child);
@@ -64,6 +72,57 @@ fn chromium() -> &'static str {
         .expect("Chromium is not installed: `cargo xtask test` installs it")
 }
 
+/// The program as it serves the demo, on threads of this one, so that what one test works out the next need not; it stops when the
+/// test ends.
+struct Served {
+    stop: ServerHandle,
+    _folder: tempfile::TempDir,
+}
+
+impl Drop for Served {
+    fn drop(&mut self) {
+        // The order is given when this is called, not when it is awaited.
+        drop(self.stop.stop(false));
+    }
+}
+
+static WORKED_OUT: LazyLock<Arc<Memo>> = LazyLock::new(Arc::default);
+/// Where the stand-in for a weather service is.
+static WEATHER: LazyLock<String> = LazyLock::new(|| {
+    let (tell, told) = channel();
+    std::thread::spawn(move || {
+        weather::run(WeatherStandIn::on(0), |at| Ok(tell.send(at.to_owned())?)).unwrap()
+    });
+    told.recv().unwrap()
+});
+
+/// Serves the demo; its address comes back without the final slash.
+fn demo() -> (Served, String) {
+    let folder = tempfile::tempdir().unwrap();
+    let mut store = Store::open(&folder.path().join("demo.db")).unwrap();
+    zinc_kite::demo::fill(&mut store).unwrap();
+    let app = App::new(store).unwrap().remembering(WORKED_OUT.clone());
+    let at = At::this_machine(0).with_weather(WEATHER.clone());
+    let (tell, told) = channel();
+    std::thread::spawn(move || {
+        actix_web::rt::System::new().block_on(async move {
+            let (found, _, server) = begin(app, &at).unwrap();
+            tell.send((found[0].trim_end_matches('/').to_owned(), server.handle())).unwrap();
+            server.await.unwrap();
+        });
+    });
+    let (address, stop) = told.recv().unwrap();
+    (Served { stop, _folder: folder }, address)
+}
+
+/// What serves the browser, for as long as that is open.
+enum Serving {
+    /// The demo, within this program.
+    Here { _served: Served },
+    /// The program itself.
+    Program { _running: Running },
+}
+
 pub struct Browser {
     pub client: Client,
     address: String,
@@ -71,18 +130,24 @@ pub struct Browser {
     session: String,
     // Dropped in this order: the browser writes to its profile as long as it runs.
     _driver: Running,
-    _program: Running,
+    _serving: Serving,
     _profile: tempfile::TempDir,
 }
 
 impl Browser {
     /// A browser on the demo scenario at 1280×800.
     pub async fn demo() -> Browser {
-        Browser::on(&["demo"]).await
+        let (served, address) = demo();
+        Browser::at(Serving::Here { _served: served }, address).await
     }
 
+    /// A browser on the program itself, started with these arguments.
     pub async fn on(arguments: &[&str]) -> Browser {
-        let (program, address) = program(arguments);
+        let (running, address) = program(arguments);
+        Browser::at(Serving::Program { _running: running }, address).await
+    }
+
+    async fn at(serving: Serving, address: String) -> Browser {
         let mut command = Command::new("chromedriver");
         let (driver, rest) = start(command.arg("--port=0"), "started successfully on port ");
         let driver_address = format!("http://127.0.0.1:{}", rest.trim_end_matches('.'));
@@ -111,7 +176,7 @@ impl Browser {
             driver: driver_address,
             session,
             _driver: driver,
-            _program: program,
+            _serving: serving,
             _profile: profile,
         };
         browser.size(1280, 800).await;

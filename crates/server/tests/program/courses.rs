@@ -26,7 +26,7 @@ fn course() -> CourseSpec {
         .map(|(at_m, left_m)| Spot { at_m, left_m })
         .to_vec();
     second.ways[0].line.things.push(Thing::Hazard { peril: Peril::Water, area, strokes: None, lost: None });
-    CourseSpec { name: "Vell Links".into(), altitude_m: Some(12.0), holes: vec![first, second] }
+    CourseSpec { name: "Vell Links".into(), altitude_m: Some(12.0), day: None, holes: vec![first, second] }
 }
 
 fn body(course: &CourseSpec) -> String {

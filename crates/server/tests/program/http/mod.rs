@@ -1,5 +1,7 @@
 //! The application behind its HTTP interface, without a port.
 
+use std::sync::{Arc, LazyLock};
+
 use actix_web::dev::{Service, ServiceResponse};
 use actix_web::http::StatusCode;
 use actix_web::http::header::HeaderMap;
@@ -10,6 +12,7 @@ use zinc_kite::demo;
 use zinc_kite::door::Door;
 use zinc_kite::routes::configure;
 use zinc_kite::store::Store;
+use zinc_kite_bag::chance::memo::Memo;
 
 pub trait Served: Service<actix_http::Request, Response = ServiceResponse, Error = actix_web::Error> {}
 impl<S: Service<actix_http::Request, Response = ServiceResponse, Error = actix_web::Error>> Served for S {}
@@ -26,9 +29,13 @@ pub async fn behind(filled: bool, door: Door) -> impl Served {
     on(store, door).await
 }
 
+/// What one test has worked out the next need not: a chance depends on nothing but its question.
+static WORKED_OUT: LazyLock<Arc<Memo>> = LazyLock::new(Arc::default);
+
 /// An application on a store.
 pub async fn on(store: Store, door: Door) -> impl Served {
-    let app = web::Data::new(App::new(store).unwrap().at(vec!["http://192.168.1.7:4817/".into()]));
+    let app = App::new(store).unwrap().remembering(WORKED_OUT.clone());
+    let app = web::Data::new(app.at(vec!["http://192.168.1.7:4817/".into()]));
     test::init_service(HttpApp::new().configure(configure(app, web::Data::new(door)))).await
 }
 

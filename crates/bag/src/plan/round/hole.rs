@@ -1,0 +1,193 @@
+//! A hole on a day: what each disc does on each way to play its first throw, in strokes to hole out.
+
+use crate::chance::answer::{Chance, NoRelease};
+use crate::chance::memo::Memo;
+use crate::chance::search::{behind, chance};
+use crate::course::hole::{Hole, Way};
+use crate::disc::spec::{Disc, DiscId};
+use crate::disc::thrown::thrown;
+use crate::error::BagError;
+use crate::need::limits::{Limits, Miss};
+use crate::need::line::{Gate, Landing, LineSpec};
+use crate::plan::round::left::StrokesLeft;
+use crate::thrower::arm::Arm;
+use crate::verdict::sieve::{Entrant, On};
+use crate::verdict::standing::PuttersApart;
+
+/// What passing a mandatory on the wrong side costs, strokes: the sport's rules, from memory; the event's own rules come first.
+const MISSED_MANDATORY_STROKES: f64 = 1.0;
+
+/// What is left behind a first throw on a hole: tables for calm and for the wind of the day from ahead, behind, right and left, and
+/// how much of each there is there.
+pub(super) struct Left<'a> {
+    pub tables: &'a [StrokesLeft],
+    pub shares: Vec<f64>,
+}
+
+impl Left<'_> {
+    pub(super) fn strokes(&self, distance_m: f64) -> f64 {
+        let shared = self.tables.iter().zip(&self.shares).filter(|(_, share)| **share > 0.0);
+        shared.map(|(table, share)| share * table.strokes(distance_m)).sum()
+    }
+
+    /// The table that is meant by a number from 0 to below 1: each as often as its share says.
+    pub(super) fn table(&self, which: f64) -> &StrokesLeft {
+        let mut up_to = 0.0;
+        let meant = self.shares.iter().position(|share| {
+            up_to += share;
+            which < up_to
+        });
+        &self.tables[meant.unwrap_or(0)]
+    }
+}
+
+/// Where one throw of the scatter leaves its player.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct End {
+    /// To the basket, m; none if it went in.
+    pub left_m: Option<f64>,
+    /// Strokes it costs beside the throw itself.
+    pub penalty: f64,
+    /// Whether it made the line.
+    pub made: bool,
+}
+
+impl End {
+    /// Strokes from there, what it costs among them.
+    pub(super) fn after(&self, left: &Left) -> f64 {
+        self.penalty + self.left_m.map_or(0.0, |m| left.strokes(m))
+    }
+}
+
+/// A disc on one of a hole's ways.
+#[derive(Debug, Clone)]
+pub(super) struct Play {
+    /// Which of the ways.
+    pub way: usize,
+    pub disc_id: DiscId,
+    /// The way's line with a target that the disc reaches, if its own is too far.
+    pub short: Option<LineSpec>,
+    pub chance: Chance,
+    /// Where its throws end.
+    pub ends: Vec<End>,
+    /// Strokes to hole out, this throw among them.
+    pub strokes: f64,
+}
+
+/// A hole in a weather.
+pub(super) struct OnHole<'a> {
+    pub hole: &'a Hole,
+    /// Its ways, and the arm in the weather as it meets each.
+    pub ways: Vec<(Way, Arm)>,
+    pub left: Left<'a>,
+}
+
+/// Fewest strokes first; of equal ones the first way and the disc first known.
+pub(super) fn fewest_first(a: &Play, b: &Play) -> std::cmp::Ordering {
+    a.strokes.total_cmp(&b.strokes).then(a.way.cmp(&b.way)).then(a.disc_id.cmp(&b.disc_id))
+}
+
+impl OnHole<'_> {
+    /// What every one of some discs does on every way, the fewest strokes first; those that reach no way's target left out.
+    ///
+    /// # Errors
+    /// [`BagError`] for a disc that cannot be thrown.
+    pub(super) fn plays(
+        &self,
+        discs: &[&Disc],
+        apart: PuttersApart,
+        memo: &Memo,
+    ) -> Result<Vec<Play>, BagError> {
+        let mut plays = Vec::new();
+        for (way, (spec, arm)) in self.ways.iter().map(|(way, arm)| (&way.line, arm)).enumerate() {
+            for disc in discs.iter().filter(|d| apart.answers_line(d, spec)) {
+                plays.extend(self.play(way, arm, disc, memo)?);
+            }
+        }
+        plays.sort_by(fewest_first);
+        Ok(plays)
+    }
+
+    /// The same of those alone that make each way's line about as often as the best: for who asks in many winds.
+    ///
+    /// # Errors
+    /// As of [`Self::plays`].
+    pub(super) fn likely_plays(
+        &self,
+        discs: &[&Disc],
+        apart: PuttersApart,
+        memo: &Memo,
+    ) -> Result<Vec<Play>, BagError> {
+        let entrants = discs.iter().map(|d| Entrant::of(d, apart)).collect::<Result<Vec<_>, BagError>>()?;
+        let mut plays = Vec::new();
+        for (way, (spec, arm)) in self.ways.iter().map(|(way, arm)| (&way.line, arm)).enumerate() {
+            let best = On { arm, spec, memo }.best(&entrants, LIKELY);
+            let likely = best.iter().take(LIKELY).filter_map(|c| discs.iter().find(|d| d.id == c.disc_id));
+            for disc in likely {
+                plays.extend(self.play(way, arm, disc, memo)?);
+            }
+        }
+        plays.sort_by(fewest_first);
+        Ok(plays)
+    }
+
+    /// The same disc on the same way here.
+    ///
+    /// # Errors
+    /// As of [`Self::plays`].
+    pub(super) fn again(&self, play: &Play, discs: &[&Disc], memo: &Memo) -> Result<Option<Play>, BagError> {
+        let disc = discs.iter().find(|d| d.id == play.disc_id);
+        disc.map_or(Ok(None), |disc| self.play(play.way, &self.ways[play.way].1, disc, memo))
+    }
+
+    fn play(&self, way: usize, arm: &Arm, disc: &Disc, memo: &Memo) -> Result<Option<Play>, BagError> {
+        let (t, full) = (thrown(disc)?, &self.ways[way].0.line);
+        let mut found = chance(arm, t, full, memo);
+        let short = match found.no_release {
+            Some(NoRelease::TooFar { farthest_m }) => shortened(full, farthest_m),
+            _ => None,
+        };
+        if let Some(short) = &short {
+            found = chance(arm, t, short, memo);
+        }
+        let spec = short.as_ref().unwrap_or(full);
+        let Some(chosen) = &found.chosen else { return Ok(None) };
+        let limits = Limits::of(spec);
+        let basket = self.hole.basket_on(&self.ways[way].0);
+        let end = |o| {
+            let judged = limits.judge(o);
+            let made = judged.miss.is_none();
+            if spec.landing == Landing::Basket && made {
+                return End { left_m: None, penalty: 0.0, made };
+            }
+            let (x, y) = (f64::from(judged.lies.0), f64::from(judged.lies.1));
+            let penalty = match judged.danger {
+                _ if judged.miss == Some(Miss::Mandatory) => MISSED_MANDATORY_STROKES,
+                Some((thing, _)) => spec.things[thing].price().0,
+                None => 0.0,
+            };
+            End { left_m: Some((basket.at_m - x).hypot(basket.left_m - y)), penalty, made }
+        };
+        let ends: Vec<End> = behind(arm, t, spec, chosen).cloud.iter().map(end).collect();
+        let strokes = 1.0 + ends.iter().map(|e| e.after(&self.left)).sum::<f64>() / ends.len() as f64;
+        Ok(Some(Play { way, disc_id: disc.id, chance: found, ends, strokes, short }))
+    }
+}
+
+/// A target out of reach is brought to this share of the farthest there is. Own judgement.
+const WELL_WITHIN: f64 = 0.95;
+/// Nearest target of a throw that is no putt, m.
+const NEAREST_TARGET_M: f64 = 10.0;
+
+/// A line with its target where a disc that goes so far reaches it; none if that is no throw any more.
+fn shortened(line: &LineSpec, farthest_m: f64) -> Option<LineSpec> {
+    let distance_m = WELL_WITHIN * farthest_m;
+    let nearer = |g: &&Gate| g.at_m <= distance_m;
+    // At a basket that is out of reach nothing is thrown into the chains.
+    let landing = if line.landing == Landing::Basket { Landing::Any } else { line.landing };
+    let gates = line.gates.iter().filter(nearer).copied().collect();
+    (distance_m >= NEAREST_TARGET_M).then(|| LineSpec { distance_m, gates, landing, ..line.clone() })
+}
+
+/// Discs that are looked at on each way where many winds are asked.
+const LIKELY: usize = 3;

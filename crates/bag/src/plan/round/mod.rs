@@ -1,0 +1,7 @@
+//! A course and a day: what to throw where, and what it comes to.
+
+pub mod card;
+mod hole;
+pub mod left;
+pub mod rounds;
+pub mod winds;

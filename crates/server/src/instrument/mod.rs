@@ -1,0 +1,3 @@
+//! Stand-ins for what is read from outside: small programs that speak as a real one would, on this machine alone.
+
+pub mod weather;

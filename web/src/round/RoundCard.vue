@@ -1,0 +1,95 @@
+<script setup lang="ts">
+// The card: hole by hole what to throw, what stands in for it, and what the round comes to.
+import { computed } from 'vue'
+import type { Course, RoundCard } from '@/api/client'
+import { useUnits } from '@/api/useData'
+import { figure, percent, signed, shown } from '@/common/units'
+import CardHole from '@/round/CardHole.vue'
+import { clock } from '@/round/course'
+import LeftTable from '@/round/LeftTable.vue'
+
+const props = defineProps<{ course: Course; card: RoundCard }>()
+const emit = defineEmits<{ day: []; hole: [name: string] }>()
+const units = useUnits()
+const rounds = computed(() => props.card.rounds)
+const day = computed(() => props.course.day)
+const winds = computed(() => {
+  const all = (day.value?.hours ?? []).map((h) => h.wind_m_s)
+  if (all.length === 0) return 'a calm day'
+  const [least, most] = [Math.min(...all), Math.max(...all)]
+  const most_shown = shown(units.value, 'speed', most)
+  return Math.round(least) === Math.round(most)
+    ? `wind ${most_shown}`
+    : `wind ${figure(Number(shown(units.value, 'speed', least).split(' ')[0]))} to ${most_shown}`
+})
+const changes = computed(() => {
+  const n = props.card.changed_by_wind
+  if (n === 0) return ''
+  return n === 1 ? 'The day changes one hole against calm.' : `The day changes ${n} holes against calm.`
+})
+</script>
+
+<template>
+  <section class="card" data-test="card">
+    <header class="sum">
+      <p class="figure">
+        <b data-test="card-strokes">{{ figure(card.strokes, 1) }}</b>
+        strokes, par {{ card.par }} ({{ signed(card.strokes - card.par) }})
+      </p>
+      <p v-if="rounds" class="soft" data-test="card-rounds">
+        Of {{ rounds.played.toLocaleString('en') }} rounds played with your scatter eight in ten take
+        {{ rounds.good }} to {{ rounds.bad }}; {{ percent(rounds.at_par) }} are par or better.
+      </p>
+      <p class="day">
+        <b>{{ day?.date ?? 'Any day' }}</b>, from {{ clock(day?.start_min ?? 600) }}, {{ winds }}.
+        {{ changes }}
+        <button type="button" class="as-link no-print" data-test="edit-day" @click="emit('day')">
+          Change the day
+        </button>
+        <small v-if="day?.source" class="soft">{{ day.source }}</small>
+      </p>
+    </header>
+    <ol>
+      <CardHole
+        v-for="(h, k) in card.holes"
+        :key="h.name"
+        :card="h"
+        :hole="course.holes[k]"
+        @open="emit('hole', h.name)"
+      />
+    </ol>
+    <LeftTable :left="card.left" :leave="card.leave_m ?? null" :words="card.lay_up" />
+  </section>
+</template>
+
+<style scoped>
+.sum {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 2px 18px;
+  align-items: baseline;
+  padding: 10px 14px;
+  background: var(--panel);
+  border-top: 2px solid var(--ink);
+}
+.figure b {
+  font-size: 26px;
+  font-variant-numeric: tabular-nums;
+}
+.day {
+  grid-column: 1 / -1;
+}
+.day small {
+  display: block;
+}
+ol {
+  margin: 0 0 12px;
+  padding: 0;
+  list-style: none;
+}
+@media (max-width: 600px) {
+  .sum {
+    display: block;
+  }
+}
+</style>
