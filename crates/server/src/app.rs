@@ -115,10 +115,9 @@ impl App {
     /// Where a weather program is, if one was named.
     ///
     /// # Errors
-    /// [`ApiError::Weather`] that says how to name one.
+    /// [`ApiError::NoWeather`].
     pub fn weather(&self) -> Result<&str, ApiError> {
-        let detail = "no weather program is known; start Zinc Kite with --weather and its address, or type the forecast";
-        self.weather.as_deref().ok_or_else(|| ApiError::Weather { detail: detail.into() })
+        self.weather.as_deref().ok_or(ApiError::NoWeather)
     }
 
     /// The same, told where browsers reach it.

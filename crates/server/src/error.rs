@@ -135,7 +135,12 @@ pub enum ApiError {
         /// The limit, bytes.
         limit: usize,
     },
-    /// A weather program that tells nothing of use, or none.
+    /// No weather program was named.
+    #[error(
+        "no weather program is known; start Zinc Kite with --weather and its address, or type the forecast"
+    )]
+    NoWeather,
+    /// A weather program that tells nothing of use.
     #[error("{detail}")]
     Weather {
         /// What is the matter with it, and what to do.
@@ -250,7 +255,7 @@ impl ApiError {
             ApiError::LoggedOut | ApiError::WrongPassword => "Not logged in",
             ApiError::TooOften { .. } => "Too many tries",
             ApiError::TooSlow { .. } => "Too slow",
-            ApiError::Weather { .. } => "No forecast",
+            ApiError::Weather { .. } | ApiError::NoWeather => "No forecast",
             ApiError::TooLarge { .. } => "Too large",
             ApiError::Unconditional => "Version not named",
             ApiError::ChangedMeanwhile { .. } => "Changed meanwhile",
@@ -281,6 +286,7 @@ impl ResponseError for ApiError {
             ApiError::LoggedOut | ApiError::WrongPassword => StatusCode::UNAUTHORIZED,
             ApiError::TooOften { .. } => StatusCode::TOO_MANY_REQUESTS,
             ApiError::TooSlow { .. } => StatusCode::REQUEST_TIMEOUT,
+            ApiError::NoWeather => StatusCode::NOT_FOUND,
             ApiError::Weather { .. } => StatusCode::BAD_GATEWAY,
             ApiError::TooLarge { .. } => StatusCode::PAYLOAD_TOO_LARGE,
             ApiError::Unconditional => StatusCode::PRECONDITION_REQUIRED,

@@ -1,6 +1,7 @@
 //! Courses: kept, changed, brought in from files of places and written out again.
 
 use crate::http::{ask, ask_with, served};
+use actix_web::http::StatusCode;
 use proptest::prelude::*;
 use rstest::rstest;
 use serde_json::{Value, json};
@@ -243,5 +244,34 @@ proptest! {
                 }
             }
         }
+    }
+}
+
+/// The demo's windy day asks for another disc than calm on three holes at least; the card says in which wind, and what it comes to.
+#[actix_web::test]
+async fn the_demos_windy_day_changes_three_discs_against_calm() {
+    let app = served(true).await;
+    let card = ask(&app, "GET", "/api/bags/1/card/1", "").await;
+    assert_eq!(card.status, StatusCode::OK, "{}", card.text);
+    let card = card.json();
+    let holes = card["holes"].as_array().unwrap();
+    assert_eq!(holes.len(), 9);
+    let disc = |of: &Value| of["disc_id"].as_i64();
+    let changed =
+        holes.iter().filter(|h| !h["calm"].is_null() && disc(&h["calm"]) != disc(&h["best"])).count();
+    assert!(changed >= 3 && card["changed_by_wind"] == changed, "{changed}");
+    assert!(holes.iter().all(|h| h["conditions"]["wind_m_s"].as_f64().unwrap() > 5.0));
+    assert!(holes.iter().filter(|h| !h["flips"].as_array().unwrap().is_empty()).count() >= 3);
+    let strokes = card["strokes"].as_f64().unwrap();
+    // On a calm day fewer.
+    let mut course = ask(&app, "GET", "/api/courses/1", "").await.json();
+    course["day"] = Value::Null;
+    assert_eq!(ask(&app, "PUT", "/api/courses/1", &course.to_string()).await.status, StatusCode::OK);
+    let calm = ask(&app, "GET", "/api/bags/1/card/1", "").await.json();
+    assert!(calm["strokes"].as_f64().unwrap() < strokes - 1.0, "{strokes}");
+    assert_eq!(calm["changed_by_wind"], 0);
+    for (bag, course) in [(1, 99), (99, 1)] {
+        let missing = ask(&app, "GET", &format!("/api/bags/{bag}/card/{course}"), "").await;
+        assert_eq!(missing.status, StatusCode::NOT_FOUND);
     }
 }

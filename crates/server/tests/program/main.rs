@@ -18,4 +18,5 @@ mod records;
 mod shelf_csv;
 mod store;
 mod tls;
+mod weather;
 mod year;

@@ -205,6 +205,7 @@ fn address(operation: &Operation, rng: &mut StdRng) -> String {
         .path
         .replace("{id}", &id.to_string())
         .replace("{other}", "1")
+        .replace("{course}", "1")
         .replace("{disc}", "3")
         .replace("{key}", line)
         .replace("{name}", "2026-01-01.db")
@@ -287,7 +288,8 @@ async fn beginning(
 }
 
 /// Operations that cost seconds, which are driven fewer times.
-const SLOW: [&str; 12] = [
+const SLOW: [&str; 13] = [
+    "round_card",
     "compare_bags",
     "get_season",
     "get_analysis",
@@ -302,8 +304,9 @@ const SLOW: [&str; 12] = [
     "build_shopping",
 ];
 /// Those that never answer well here: there are no daily copies of a database in memory, no step undone, no backup or file of
-/// places in JSON, and discs of every mould.
-const NEVER: [&str; 10] = [
+/// places in JSON, no weather program, and discs of every mould.
+const NEVER: [&str; 11] = [
+    "pull_weather",
     "import_course",
     "delete_mould",
     "preview_copy",
