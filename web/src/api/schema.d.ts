@@ -2532,6 +2532,11 @@ export interface components {
             release: string;
             /**
              * Format: double
+             * @description Where it is aimed to end instead of at the line's target, m, if that is out of the disc's reach.
+             */
+            short_m?: number | null;
+            /**
+             * Format: double
              * @description Strokes to hole out, this throw among them, in the mean.
              */
             strokes: number;

@@ -67,18 +67,25 @@ const AT_ONCE = 2
         </button>
         <span>{{ STYLES[card.best.style] }}</span>
       </p>
-      <p class="soft">{{ card.best.release }}.</p>
+      <p class="soft">
+        {{ card.best.release
+        }}<template v-if="card.best.short_m != null"
+          >, aimed {{ shown(units, 'distance', card.best.short_m) }} away: the line’s target is out of
+          reach</template
+        >.
+      </p>
     </div>
     <p v-else class="throw">
       No disc in the bag suits a drawn way: play it in shorter throws, or draw a way that your arm reaches.
     </p>
-    <div class="figures">
+    <div class="sum">
       <p>
         <b>{{ figure(card.strokes, 2) }}</b> <small>({{ signed(card.strokes - card.par, 2) }})</small>
       </p>
       <small v-if="card.best"
-        >{{ percent(card.best.chance) }} made<template v-if="card.best.miss_costs != null"
-          >, a miss {{ signed(card.best.miss_costs, 1) }}</template
+        >{{ percent(card.best.chance) }} make it, leaves {{ shown(units, 'distance', card.best.leaves_m)
+        }}<template v-if="card.best.miss_costs != null"
+          >; a miss {{ signed(card.best.miss_costs, 1) }}</template
         ></small
       >
     </div>
@@ -93,19 +100,19 @@ const AT_ONCE = 2
         type="button"
         class="as-link"
         :aria-expanded="open"
-        :aria-label="`More of hole ${card.name}`"
+        :aria-label="`${open ? 'less' : 'more'} of hole ${card.name}`"
         data-test="card-more"
         @click="open = !open"
       >
         {{ open ? 'less' : 'more' }}
       </button>
-      <button type="button" class="as-link" :aria-label="`Open hole ${card.name}`" @click="emit('open')">
+      <button type="button" class="as-link" :aria-label="`open hole ${card.name}`" @click="emit('open')">
         open
       </button>
     </div>
     <div v-if="open" class="reasons" data-test="card-reasons">
       <p v-if="card.best">
-        {{ card.best.words }} It leaves {{ shown(units, 'distance', card.best.leaves_m) }} in the mean.
+        {{ card.best.words }}
         <template v-if="card.best.lost >= 0.005"
           >{{ percent(card.best.lost) }} of throws lose the disc.</template
         >
@@ -118,7 +125,7 @@ const AT_ONCE = 2
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 74px 150px minmax(190px, 1fr) 130px minmax(220px, 1.3fr) 60px;
+  grid-template-columns: 80px 150px minmax(190px, 1fr) 160px minmax(220px, 1.2fr) 48px;
   gap: 4px 14px;
   align-items: start;
   padding: 8px 12px;
@@ -152,7 +159,10 @@ small {
 .disc {
   font-weight: 650;
 }
-.figures b {
+.sum p {
+  white-space: nowrap;
+}
+.sum b {
   font-size: 18px;
   font-variant-numeric: tabular-nums;
 }
@@ -171,6 +181,7 @@ dd {
 .acts {
   display: flex;
   flex-direction: column;
+  align-items: flex-start;
 }
 .reasons {
   grid-column: 2 / -1;
@@ -184,6 +195,7 @@ dd {
     grid-template-columns: 74px minmax(0, 1fr) auto;
   }
   .throw,
+  .sum,
   dl,
   .reasons {
     grid-column: 1 / -1;

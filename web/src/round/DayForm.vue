@@ -34,8 +34,9 @@ const saving = useSaving<ReturnType<typeof specOf>>(async (body, etag) => {
   await actions.refresh()
 })
 const { clashes } = saving
+// Opened by its address it is there before its course is.
 watch(
-  open,
+  () => open.value && props.course !== undefined,
   (now) => {
     day.value = undefined
     const course = props.course

@@ -58,6 +58,11 @@ const changes = computed(() => {
         @open="emit('hole', h.name)"
       />
     </ol>
+    <p class="soft">
+      “Make it” is the share of throws that end in the drawn zone. On a course throws scatter more than in a
+      field, where nothing is guessed: chances are lower here than under Lines. Strokes count to the basket,
+      approaches and putts on open ground.
+    </p>
     <LeftTable :left="card.left" :leave="card.leave_m ?? null" :words="card.lay_up" />
   </section>
 </template>

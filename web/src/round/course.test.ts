@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest'
 import type { CourseHole, CourseSpec } from '@/api/client'
-import { asTraced, compass, nextName, withHole, withoutHole } from '@/round/course'
+import {
+  asTraced,
+  clock,
+  compass,
+  minuteOf,
+  nextName,
+  usualDay,
+  withHole,
+  withHour,
+  withoutHole,
+} from '@/round/course'
 
 const hole = (name: string): CourseHole =>
   ({
@@ -44,5 +54,23 @@ describe('a course', () => {
     expect([now.bearing_deg, now.length_m, now.height_m]).toEqual([12.3, 91.3, -3])
     expect(now.ways?.[0]?.line.rises).toEqual(rises)
     expect(now.ways?.[1]?.line.rises).toEqual([])
+  })
+})
+
+describe('a day', () => {
+  it('prop: a minute survives the clock', () => {
+    for (let minute = 0; minute < 24 * 60; minute += 7) expect(minuteOf(clock(minute))).toBe(minute)
+  })
+  it.each(['', '9', '24:00', '9:60', 'noon', '9:5', '-1:30'])('prop: %s is no time', (text) => {
+    expect(minuteOf(text)).toBeNull()
+  })
+  it('prop: hours are added one behind the other with the last one’s weather, up to midnight', () => {
+    let day = usualDay()
+    for (let k = 0; k < 30; k++) day = withHour(day)
+    expect(day.hours?.map((h) => h.hour)).toEqual([...Array(14).keys()].map((k) => k + 10))
+    const windy = withHour({ ...usualDay(), source: 'pulled' })
+    expect(windy.source).toBe('')
+    const hours = windy.hours!.map((h) => ({ ...h, wind_m_s: 9 }))
+    expect(withHour({ ...windy, hours }).hours?.[1]).toEqual({ ...hours[0], hour: 11 })
   })
 })

@@ -83,7 +83,7 @@ fn case_of(calendar: Calendar, shelf: Vec<Disc>) -> Case {
 
 fn ahead(case: &Case, moulds: &[Mould], suppose: &Suppose) -> Result<Outlook, BagError> {
     let stock = Stock { player: &case.player, shelf: &case.shelf, moulds, lines: &case.lines };
-    year_ahead(&stock, (&case.bag, &case.carried), TODAY, suppose, &case.memo, &Work::default())
+    year_ahead(&stock, (&case.bag, &case.carried), TODAY, suppose, case.memo, &Work::default())
 }
 
 fn as_it_is(case: &Case) -> Outlook {
@@ -118,7 +118,7 @@ fn findings(case: &Case) -> Vec<Finding> {
         lines: &case.lines,
         today: Some(TODAY),
     };
-    judge_season(&q, &case.memo, &Work::default()).unwrap().findings
+    judge_season(&q, case.memo, &Work::default()).unwrap().findings
 }
 
 /// Common practice, no source: what is thrown daily, trees now and then, is at its sweet spot after six to eight weeks in base, and
@@ -291,13 +291,13 @@ fn prop_what_a_lost_disc_costs_is_what_the_season_says_it_is_missed() {
 fn prop_the_same_on_one_thread_and_stopped_at_once() {
     let (case, outlook) = busy();
     let alone = rayon::ThreadPoolBuilder::new().num_threads(1).build().unwrap();
-    let fresh = Case { memo: Default::default(), ..case_of(steady(3.0, 120.0, Terrain::Mixed), shelf()) };
+    let fresh = Case { memo: Box::leak(Box::default()), ..case_of(steady(3.0, 120.0, Terrain::Mixed), shelf()) };
     assert_eq!(&alone.install(|| as_it_is(&fresh)), outlook);
     let work = Work::default();
     work.stop();
     let stock = Stock { player: &case.player, shelf: &case.shelf, moulds: &[], lines: &case.lines };
     let stopped =
-        year_ahead(&stock, (&case.bag, &case.carried), TODAY, &Suppose::default(), &case.memo, &work);
+        year_ahead(&stock, (&case.bag, &case.carried), TODAY, &Suppose::default(), case.memo, &work);
     assert_eq!(stopped.err(), Some(BagError::Stopped));
 }
 
@@ -482,7 +482,7 @@ fn prop_dates_teach_how_long_a_disc_lasts() {
         shelf[4].spec.keeping.marks =
             marks_of(true_life, a_week, &[Grade::Fresh, Grade::BrokenIn, Grade::Seasoned]);
         let taught = as_it_is(&Case {
-            memo: Default::default(),
+            memo: Box::leak(Box::default()),
             ..case_of(case.player.habits.calendar.clone(), shelf)
         });
         let life = &the(&taught, "Purlin").forecast.life;
@@ -516,7 +516,7 @@ fn prop_observed_numbers_teach_too_and_days_too_near_do_not() {
     let life = |marks: Vec<Mark>| {
         let mut shelf = shelf();
         shelf[4].spec.keeping.marks = marks;
-        let case = Case { memo: Default::default(), ..case_of(case.player.habits.calendar.clone(), shelf) };
+        let case = Case { memo: Box::leak(Box::default()), ..case_of(case.player.habits.calendar.clone(), shelf) };
         the(&as_it_is(&case), "Purlin").forecast.life.clone()
     };
     // Two points of turn in three months: it wears far faster than premium lets expect.

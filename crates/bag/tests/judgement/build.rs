@@ -46,13 +46,13 @@ fn desk() -> &'static Desk<'static> {
     static DESK: OnceLock<Desk> = OnceLock::new();
     DESK.get_or_init(|| {
         let stock = Box::leak(Box::new(stock_of(case(), &[])));
-        Desk::of(stock, false, &case().memo, &Work::default()).unwrap()
+        Desk::of(stock, false, case().memo, &Work::default()).unwrap()
     })
 }
 
 fn at_desk<T>(case: &Case, moulds: &[Mould], work: impl FnOnce(&Desk) -> T) -> T {
     let stock = stock_of(case, moulds);
-    work(&Desk::of(&stock, !moulds.is_empty(), &case.memo, &Work::default()).unwrap())
+    work(&Desk::of(&stock, !moulds.is_empty(), case.memo, &Work::default()).unwrap())
 }
 
 fn proposed(case: &Case, wishes: &Wishes) -> Proposal {
@@ -73,7 +73,7 @@ fn judged(case: &Case, ids: &[DiscId]) -> f64 {
         bag,
         carried,
         lines: case.lines.clone(),
-        memo: Default::default(),
+        memo: &crate::scene::WORKED_OUT,
     };
     again.judge().leaves_strokes
 }
@@ -347,7 +347,7 @@ fn prop_what_to_look_for_saves_what_it_says() {
     let case = case();
     let beside: Vec<DiscId> = case.carried.iter().map(|c| c.disc_id).take(5).collect();
     let stock = stock_of(case, &[]);
-    let found = shopping(&stock, &beside, 3, &case.memo, &Work::default()).unwrap();
+    let found = shopping(&stock, &beside, 3, case.memo, &Work::default()).unwrap();
     assert!(found.len() == 3 && found.windows(2).all(|p| p[0].saves_strokes >= p[1].saves_strokes));
     let first = &found[0];
     assert!(!first.jobs.is_empty() && !first.words.is_empty());

@@ -1,8 +1,7 @@
 //! Two bags side by side.
 
-use crate::scene::{disc, lines_of, spec};
+use crate::scene::{WORKED_OUT, disc, lines_of, spec};
 use rstest::rstest;
-use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
 use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
@@ -34,7 +33,7 @@ fn side_by_side(player: &Player, first: &[i64], second: &[i64], caps: [Option<f6
     let (a, b) = (carried(first), carried(second));
     let (one, other) = (bag(caps[0]), bag(caps[1]));
     let pair = (&Packed { bag: &one, carried: &a }, &Packed { bag: &other, carried: &b });
-    compare(player, &shelf(), &lines_of(player), pair, &Memo::default(), &Work::default()).unwrap()
+    compare(player, &shelf(), &lines_of(player), pair, &WORKED_OUT, &Work::default()).unwrap()
 }
 
 /// More discs never leave more, and gain on what they gain alone.

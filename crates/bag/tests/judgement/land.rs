@@ -1,10 +1,9 @@
 //! What stands and lies about a line: wood, trees, mandatories, water, out of bounds, and ground that rises and falls.
 
-use crate::scene::{arm, disc, lines_of, player, spec, thrown_disc};
+use crate::scene::{WORKED_OUT, arm, disc, lines_of, player, spec, thrown_disc};
 use proptest::prelude::*;
 use rstest::rstest;
 use zinc_kite_bag::chance::answer::Chance;
-use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::chance::search::{behind, chance};
 use zinc_kite_bag::disc::keeping::{Status, Tie};
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
@@ -55,7 +54,7 @@ fn with(line: &LineSpec, things: Vec<Thing>) -> LineSpec {
 }
 
 fn on(line: &LineSpec, numbers: (f64, f64, f64, f64)) -> Chance {
-    chance(&arm(&me()), thrown_disc(numbers), line, &Memo::default())
+    chance(&arm(&me()), thrown_disc(numbers), line, &WORKED_OUT)
 }
 
 fn worth(line: &LineSpec) -> f64 {
@@ -193,7 +192,7 @@ fn prop_a_left_handers_land_is_the_mirror_image() {
     let left = Player { hand: Hand::Left, ..me() };
     for numbers in NUMBERS {
         let a = on(&with(&line, things(false)), numbers);
-        let b = chance(&arm(&left), thrown_disc(numbers), &with(&line, things(true)), &Memo::default());
+        let b = chance(&arm(&left), thrown_disc(numbers), &with(&line, things(true)), &WORKED_OUT);
         assert_eq!((a.chance, a.worth, a.lost), (b.chance, b.worth, b.lost), "{numbers:?}");
     }
 }
@@ -357,7 +356,7 @@ fn asked(discs: &[Disc], carried: &[i64], spec: LineSpec) -> OpenedLine {
         lines: &[],
         today: None,
     };
-    opened_line(&question, None, &line, &Memo::default()).unwrap()
+    opened_line(&question, None, &line, &WORKED_OUT).unwrap()
 }
 
 /// Discs with ties stay out of lines where they may be lost, unless the player allows it; one that may be lost is proposed.

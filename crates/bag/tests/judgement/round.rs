@@ -1,8 +1,6 @@
 //! A course and a day: what is left from how far, and the card.
 
-use std::sync::LazyLock;
-
-use crate::scene::{disc, into_wind, player, spec};
+use crate::scene::{WORKED_OUT, disc, into_wind, player, spec};
 use rstest::rstest;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::course::hole::{CourseSpec, Hole, Way};
@@ -43,7 +41,7 @@ fn me(skill: Skill) -> Player {
 fn left_on(player: &Player, day: &Conditions, discs: &[Disc]) -> StrokesLeft {
     let (arm, discs): (Arm, Vec<&Disc>) = (Arm::of(player, day).unwrap(), discs.iter().collect());
     let apart = PuttersApart::on(discs.iter().copied());
-    strokes_left(player, &arm, &discs, apart, &Memo::default()).unwrap()
+    strokes_left(player, &arm, &discs, apart, &WORKED_OUT).unwrap()
 }
 
 fn drives(metres: f64, skill: Skill) -> Player {
@@ -53,9 +51,6 @@ fn drives(metres: f64, skill: Skill) -> Player {
 fn demo_course() -> CourseSpec {
     serde_json::from_str(include_str!("../../../server/data/demo_course.json")).unwrap()
 }
-
-/// What one test has worked out the next need not.
-static WORKED_OUT: LazyLock<Memo> = LazyLock::new(Memo::default);
 
 fn card_for(player: &Player, discs: &[Disc], course: &CourseSpec, day: &PlayingDay) -> RoundCard {
     card_from(&WORKED_OUT, player, discs, course, day)

@@ -1,6 +1,6 @@
 //! Overhands, putts, gusts, lee, wet, evidence of the arm, and the range.
 
-use crate::scene::{disc, lines_of, player, spec};
+use crate::scene::{WORKED_OUT, disc, lines_of, player, spec};
 use rstest::rstest;
 use zinc_kite_bag::chance::answer::Chance;
 use zinc_kite_bag::chance::memo::Memo;
@@ -29,7 +29,7 @@ fn template(p: &Player, key: &str) -> LineSpec {
 
 fn on(p: &Player, day: &Conditions, d: DiscSpec, line: &LineSpec) -> Chance {
     line.validate().unwrap();
-    chance(&Arm::of(p, day).unwrap(), thrown(&disc(1, d)).unwrap(), line, &Memo::default())
+    chance(&Arm::of(p, day).unwrap(), thrown(&disc(1, d)).unwrap(), line, &WORKED_OUT)
 }
 
 fn putter() -> DiscSpec {

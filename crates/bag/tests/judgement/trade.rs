@@ -1,7 +1,6 @@
 //! Rules of thumb of the sport, as the judgement sees them. Common practice, no source.
 
-use crate::scene::{arm, disc, into_wind, player, spec, worn};
-use zinc_kite_bag::chance::memo::Memo;
+use crate::scene::{WORKED_OUT, arm, disc, into_wind, player, spec, worn};
 use zinc_kite_bag::chance::search::chance;
 use zinc_kite_bag::disc::as_thrown::as_thrown;
 use zinc_kite_bag::disc::plastic::Plastic;
@@ -53,7 +52,7 @@ fn line(distance_m: f64) -> LineSpec {
 
 fn chance_of(player: &Player, conditions: &Conditions, disc: &Disc, line: &LineSpec) -> f64 {
     let arm = Arm::of(player, conditions).unwrap();
-    chance(&arm, thrown(disc).unwrap(), line, &Memo::default()).chance
+    chance(&arm, thrown(disc).unwrap(), line, &WORKED_OUT).chance
 }
 
 #[test]

@@ -39,7 +39,7 @@ async fn pictures() {
         browser.wait("[data-test='chance']").await;
         browser.picture(&shot("chance")).await;
         browser.open("/round").await;
-        browser.wait("[data-hole='9']").await;
+        browser.wait("[data-card-hole='9']").await;
         browser.picture(&shot("round")).await;
         browser.open("/round?hole=3").await;
         browser.wait("[data-test='line-best'] b").await;

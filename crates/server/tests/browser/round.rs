@@ -10,7 +10,7 @@ async fn says(b: &Browser, what: &str) {
 #[tokio::test]
 async fn a_hole_is_traced_drawn_kept_and_taken_away() {
     let b = Browser::demo().await;
-    b.open("/round").await;
+    b.open("/round?view=holes").await;
     b.wait("[data-hole='9']").await;
     says(&b, "9 holes, par 30").await;
     says(&b, "Leaves 69 m").await;
@@ -80,7 +80,7 @@ async fn a_hole_is_traced_drawn_kept_and_taken_away() {
 #[tokio::test]
 async fn a_course_comes_in_from_a_file() {
     let b = Browser::demo().await;
-    b.open("/round").await;
+    b.open("/round?view=holes").await;
     b.wait("[data-test='course-geojson']").await;
     let text = b
         .client
@@ -105,5 +105,48 @@ async fn a_course_comes_in_from_a_file() {
     b.until("chosen", "document.querySelector(\"[data-test='course']\").innerText.includes('Moor again')")
         .await;
     b.wait("[data-hole='9'] .land").await;
+    b.close().await;
+}
+
+/// The card of the demo's windy day, opened to its reasons; another day's forecast is pulled, a time that is none is told, and a calm
+/// day takes fewer strokes.
+#[tokio::test]
+async fn the_card_follows_the_day() {
+    let b = Browser::demo().await;
+    b.open("/round").await;
+    b.wait("[data-card-hole='9']").await;
+    let strokes = "return Number(document.querySelector(\"[data-test='card-strokes']\").innerText)";
+    let windy = b.eval(strokes).await.as_f64().unwrap();
+    assert!((25.0..36.0).contains(&windy), "{windy}");
+    says(&b, "rounds played with your scatter").await;
+    says(&b, "against calm").await;
+    b.click("[data-card-hole='4'] [data-test='card-more']").await;
+    assert!(b.text("[data-card-hole='4'] [data-test='card-reasons']").await.contains("Of 100 throws"));
+    assert!(b.text("[data-card-hole='4']").await.contains("If that is lost"));
+    b.click("[data-test='left'] summary").await;
+    says(&b, "down in two more often than not").await;
+    // The forecast of another day.
+    b.click("[data-test='edit-day']").await;
+    b.click("[data-test='day-pull']").await;
+    assert!(b.text("[data-test='day-source']").await.contains("Weather of Vell"));
+    b.fill("input[data-test='day-start']", "25:00").await;
+    says(&b, "A time was expected").await;
+    b.fill("input[data-test='day-start']", "9:40").await;
+    b.fill("[data-test='wind_m_s-3'] input", "4.5").await;
+    b.until("no longer what was pulled", "!document.querySelector(\"[data-test='day-source']\")").await;
+    b.click("[data-test='day-save']").await;
+    b.until("begins at", "document.querySelector(\"[data-card-hole='1']\")?.innerText.includes('09:40')")
+        .await;
+    // Nothing blows.
+    let closed =
+        "[...document.querySelectorAll('[role=\"dialog\"]')].every(d => d.getClientRects().length === 0)";
+    b.until("closed", closed).await;
+    b.click("[data-test='edit-day']").await;
+    b.click("[data-test='day-clear']").await;
+    b.until("calm", "document.querySelector('.day').innerText.includes('a calm day') && document.querySelector(\"[data-card-hole='1']\").innerText.includes('calm')").await;
+    assert!(b.eval(strokes).await.as_f64().unwrap() < windy - 1.0);
+    b.until("closed", closed).await;
+    b.key("z").await;
+    b.until("undone", "document.querySelector(\"[data-card-hole='1']\").innerText.includes('09:40')").await;
     b.close().await;
 }

@@ -13,7 +13,7 @@ use zinc_kite_bag::verdict::season::{SeasonVerdict, judge_season};
 use zinc_kite_bag::verdict::standing::Question;
 use zinc_kite_bag::verdict::work::{Progress, Work};
 
-use super::{disc, lines_of, spec, worn};
+use super::{WORKED_OUT, disc, lines_of, spec, worn};
 
 pub struct Case {
     pub player: Player,
@@ -21,7 +21,7 @@ pub struct Case {
     pub bag: BagSpec,
     pub carried: Vec<Carried>,
     pub lines: Vec<Line>,
-    pub memo: Memo,
+    pub memo: &'static Memo,
 }
 
 impl Case {
@@ -29,7 +29,7 @@ impl Case {
         let lines = lines_of(&player);
         let bag = BagSpec { name: "test".into(), capacity, event_cap_g: None };
         let carried = carried.iter().map(|&k| Carried { disc_id: shelf[k].id, spare: false }).collect();
-        Case { player, shelf, bag, carried, lines, memo: Memo::default() }
+        Case { player, shelf, bag, carried, lines, memo: &WORKED_OUT }
     }
 
     pub fn judge_or_stop(&self, stop: bool) -> Result<SeasonVerdict, BagError> {
@@ -46,7 +46,7 @@ impl Case {
         if stop {
             work.stop();
         }
-        let verdict = judge_season(&q, &self.memo, &work);
+        let verdict = judge_season(&q, self.memo, &work);
         let Progress { done, of } = work.progress();
         assert!(done <= of && (verdict.is_err() || done == of), "{done} of {of}");
         verdict
