@@ -308,6 +308,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/pack/{course}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pack_bag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/preview/{disc}": {
         parameters: {
             query?: never;
@@ -1823,6 +1839,19 @@ export interface components {
              */
             wear_share: number;
         };
+        /** @description A disc that may be lost where it is not fetched. */
+        CopyWanted: {
+            copy?: components["schemas"]["DiscId"] | null;
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Holes on which. */
+            holes: string[];
+            /**
+             * Format: double
+             * @description Share of rounds in which it is lost, 0 to 1.
+             */
+            lost: number;
+        };
         /** @description A course with its identity. */
         Course: components["schemas"]["CourseSpec"] & {
             /** @description Identity. */
@@ -1830,6 +1859,7 @@ export interface components {
         };
         /** @description A day on a course. */
         CourseDay: {
+            cover?: components["schemas"]["Cover"] | null;
             /**
              * Format: date
              * @description Which day; absent if it is any.
@@ -1842,6 +1872,8 @@ export interface components {
             hole_min: number;
             /** @description The forecast, each hour once; none for a calm day at the usual temperature. */
             hours?: components["schemas"]["ForecastHour"][];
+            /** @description What of the pack list is ticked off, by its keys. */
+            packed?: string[];
             /** @description Where the forecast is from; empty if it was typed. */
             source?: string;
             /**
@@ -1906,6 +1938,11 @@ export interface components {
             /** @description Name. */
             name: string;
         };
+        /**
+         * @description What a disc has to be seen on.
+         * @enum {string}
+         */
+        Cover: "grass" | "leaves" | "snow" | "sand" | "heather";
         /** @description What the best bags of every size come to. */
         Curve: {
             /**
@@ -2742,6 +2779,16 @@ export interface components {
             /** @description The peg it comes to. */
             to: components["schemas"]["Peg"];
         };
+        /** @description A disc of the bag that may stay at home. */
+        LeftAtHome: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /**
+             * Format: double
+             * @description What it would save beside the others, strokes.
+             */
+            saves: number;
+        };
         /** @description What is left from a distance. */
         LeftFrom: {
             disc_id?: components["schemas"]["DiscId"] | null;
@@ -3311,6 +3358,65 @@ export interface components {
             scatter: components["schemas"]["Scatter"];
             /** @description The style. */
             style: components["schemas"]["Style"];
+        };
+        /** @description Something to take that is no disc. */
+        PackItem: {
+            /** @description By which it is ticked off. */
+            key: string;
+            /** @description What. */
+            name: string;
+            /** @description Why, on this day; empty if it always goes. */
+            why: string;
+        };
+        /** @description A disc to take. */
+        PackedDisc: {
+            /**
+             * Format: double
+             * @description Throws of the round from where a disc lies that it is for, putts among them.
+             */
+            approaches: number;
+            /** @description Whether the bag holds it already. */
+            carried: boolean;
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Holes whose first throw it is for. */
+            holes: string[];
+            /**
+             * Format: double
+             * @description What the round would take more without it, strokes.
+             */
+            saves: number;
+        };
+        /** @description What to take. */
+        Packing: {
+            /**
+             * Format: double
+             * @description Strokes of the round with what the bag holds now.
+             */
+            bag_strokes: number;
+            /** @description Discs to take of which a copy is wanted. */
+            copies: components["schemas"]["CopyWanted"][];
+            /** @description What lies on the ground. */
+            cover: components["schemas"]["Cover"];
+            /** @description Whether it is proven that no other choice under the wishes saves more. */
+            is_proven: boolean;
+            /** @description What else to take. */
+            items: components["schemas"]["PackItem"][];
+            /** @description Discs of the bag that the event does not allow. */
+            over_cap: components["schemas"]["DiscId"][];
+            /** @description Discs of the bag that may stay at home, the least missed first. */
+            stay: components["schemas"]["LeftAtHome"][];
+            /**
+             * Format: double
+             * @description Strokes of the round with what is to be taken.
+             */
+            strokes: number;
+            /** @description Discs to take, slow to fast. */
+            take: components["schemas"]["PackedDisc"][];
+            /** @description Wishes that nothing can meet, in words. */
+            unmet: string[];
+            /** @description Discs to take that are hard to find on it. */
+            unseen: components["schemas"]["DiscId"][];
         };
         /** @description A piece of the line and how it was read. */
         Part: {
@@ -5951,7 +6057,7 @@ export interface operations {
         parameters: {
             query: {
                 /** @description What lies on the ground. */
-                cover: "grass" | "leaves" | "snow";
+                cover: "grass" | "leaves" | "snow" | "sand" | "heather";
                 /** @description Whether it is below freezing. */
                 frost?: boolean;
             };
@@ -6111,6 +6217,41 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pack_bag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                course: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description What to take to this course on its day instead of what the bag holds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packing"];
                 };
             };
             default: {

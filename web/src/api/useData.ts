@@ -238,14 +238,41 @@ export function useCourses() {
   return useQuery({ queryKey: ['courses'], queryFn: () => take(api.GET('/api/courses')) })
 }
 
+/** A course as the card depends on it: ticks of its pack list aside. */
+const played = (course: Course | undefined) => ({
+  id: course?.id ?? 0,
+  on: JSON.stringify([course?.holes, course?.altitude_m, { ...course?.day, packed: [] }]),
+})
+
 /** What to throw hole by hole from the current bag, on the day told of a course. */
-export function useRoundCard(course: () => Course | undefined) {
+export function useRoundCard(course: () => Course | undefined, wanted: () => boolean) {
   return useAboutBag(
     'card',
-    () => ({ id: course()?.id ?? 0, etag: course()?.etag }),
-    (id, asked: { id: number; etag: string | undefined }, signal) =>
+    () => played(course()),
+    (id, asked: ReturnType<typeof played>, signal) =>
       take(api.GET('/api/bags/{id}/card/{course}', { params: { path: { id, course: asked.id } }, signal })),
-    () => (course()?.holes.length ?? 0) > 0,
+    () => wanted() && (course()?.holes.length ?? 0) > 0,
+  )
+}
+
+/** What to take to a course on its day under some wishes. */
+export function usePacking(
+  course: () => Course | undefined,
+  wishes: () => Wishes | undefined,
+  wanted: () => boolean,
+) {
+  return useAboutBag(
+    'build pack',
+    () => ({ ...played(course()), wishes: wishes() }),
+    (id, asked: ReturnType<typeof played> & { wishes: Wishes | undefined }, signal) =>
+      take(
+        api.POST('/api/bags/{id}/pack/{course}', {
+          params: { path: { id, course: asked.id } },
+          body: asked.wishes!,
+          signal,
+        }),
+      ),
+    () => wanted() && wishes() !== undefined && (course()?.holes.length ?? 0) > 0,
   )
 }
 

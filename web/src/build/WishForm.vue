@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { ShelfDisc } from '@/api/client'
 import { SLOTS } from '@/common/disc'
 import { SCHOOLS } from '@/player/form'
-import type { Form } from '@/build/wishes'
+import type { Form } from '@/common/wishes'
 
 const props = defineProps<{ discs: readonly ShelfDisc[]; lanes: readonly string[]; taste: number }>()
 const form = defineModel<Form>({ required: true })

@@ -1,5 +1,5 @@
 // Words for the values of a disc, and the starting values of a new one.
-import type { DiscSpec, Numbers } from '@/api/client'
+import type { Cover, DiscSpec, Numbers } from '@/api/client'
 import { figure } from './units'
 
 export const GRADES: Record<DiscSpec['wear']['grade'], string> = {
@@ -139,4 +139,13 @@ export function wearDashes(wear: number): string | undefined {
   const piece = (2 * Math.PI * MARK_EDGE_PX) / EDGE_PIECES
   const gap = piece * Math.min(0.72, 0.12 + 0.62 * wear)
   return `${piece - gap} ${gap}`
+}
+
+/** What a disc has to be seen on. */
+export const COVERS: Record<Cover, string> = {
+  grass: 'grass',
+  leaves: 'fallen leaves',
+  snow: 'snow',
+  sand: 'sand',
+  heather: 'heather',
 }

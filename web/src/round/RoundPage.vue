@@ -4,15 +4,27 @@ import { ElMessageBox } from 'element-plus'
 import 'element-plus/es/components/message-box/style/css'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import { ifMatch, useActions, useCourses, useRoundCard, useUnits } from '@/api/useData'
+import {
+  ifMatch,
+  useActions,
+  useBag,
+  useCourses,
+  useDiscs,
+  usePacking,
+  useRoundCard,
+  useUnits,
+} from '@/api/useData'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { shown } from '@/common/units'
 import { useInQuery } from '@/common/useInQuery'
+import { useKeptWishes } from '@/common/useKeptWishes'
 import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
+import { asWishes, keptForm, newForm } from '@/common/wishes'
 import CourseImport from '@/round/CourseImport.vue'
 import DayForm from '@/round/DayForm.vue'
 import HoleCard from '@/round/HoleCard.vue'
 import HoleForm from '@/round/HoleForm.vue'
+import PackView from '@/round/PackView.vue'
 import RoundCard from '@/round/RoundCard.vue'
 
 const courses = useCourses()
@@ -35,9 +47,28 @@ const at = computed(() => {
   return k < 0 ? (course.value?.holes.length ?? 0) : k
 })
 const importing = ref(false)
-const view = useInQuery('view', ['card', 'holes'])
+const view = useInQuery('view', ['card', 'holes', 'pack'])
 const dayOpen = useOpenFlag('day')
-const card = useRoundCard(() => course.value)
+const card = useRoundCard(
+  () => course.value,
+  () => view.value === 'card',
+)
+const bag = useBag()
+const discs = useDiscs()
+const kept = useKeptWishes()
+/** The wishes of the builder for this bag, as they are kept in this browser. */
+const wishes = computed(() => {
+  const now = bag.data.value
+  const there = new Set(discs.data.value?.filter((d) => d.at_hand).map((d) => d.id))
+  return now && discs.data.value
+    ? asWishes(keptForm(kept.value[now.id], newForm(now)), (id) => there.has(id))
+    : undefined
+})
+const packing = usePacking(
+  () => course.value,
+  () => wishes.value,
+  () => view.value === 'pack',
+)
 const hasPlaces = computed(() => course.value?.holes.some((h) => h.tee) ?? false)
 
 async function named(title: string, value = ''): Promise<string | null> {
@@ -143,6 +174,7 @@ async function remove() {
       </div>
       <el-radio-group v-model="view" class="views no-print" aria-label="View" data-test="round-view">
         <el-radio-button value="card">Card</el-radio-button>
+        <el-radio-button value="pack">What to take</el-radio-button>
         <el-radio-button value="holes">Holes</el-radio-button>
       </el-radio-group>
       <template v-if="view === 'card'">
@@ -158,6 +190,19 @@ async function remove() {
           :card="card.data.value"
           @day="dayOpen = true"
           @hole="editing = $event"
+        />
+      </template>
+      <template v-if="view === 'pack'">
+        <ProblemNote v-if="packing.error.value" :error="packing.error.value" @retry="packing.refetch()" />
+        <p v-else-if="course.holes.length === 0" class="none">No holes yet: add them under <b>Holes</b>.</p>
+        <p v-else-if="!packing.data.value" class="wait" role="status">
+          Throwing everything at hand on every hole…
+        </p>
+        <PackView
+          v-else
+          :class="{ old: packing.isPlaceholderData.value }"
+          :course="course"
+          :packing="packing.data.value"
         />
       </template>
       <ol v-if="view === 'holes'" class="holes">

@@ -3,13 +3,13 @@
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Cover } from '@/api/client'
+import { COVERS } from '@/common/disc'
 import { useBag, useLean } from '@/api/useData'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { useSelection } from '@/common/stores/selection'
 import { useKeptWishes } from '@/common/useKeptWishes'
 
 defineProps<{ name: (id: number) => string }>()
-const COVERS: Record<Cover, string> = { grass: 'grass', leaves: 'fallen leaves', snow: 'snow' }
 const cover = ref<Cover>('leaves')
 const frost = ref(false)
 const lean = useLean(() => ({ cover: cover.value, frost: frost.value }))

@@ -4,6 +4,7 @@ use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::disc::colour::Cover;
 use crate::error::{BagError, readable, within};
 use crate::thrower::day::Conditions;
 use crate::thrower::season::GUSTINESS;
@@ -41,6 +42,8 @@ pub struct Hour {
     pub rain_mm: f64,
 }
 
+/// Most ticks of a pack list.
+const MOST_PACKED: usize = 200;
 /// Most hours of a forecast.
 pub const MOST_HOURS: usize = 24;
 
@@ -64,6 +67,13 @@ pub struct PlayingDay {
     #[serde(default)]
     #[schema(max_items = 24)]
     pub hours: Vec<Hour>,
+    /// What lies on the ground, where discs have to be seen; absent for grass.
+    #[serde(default)]
+    pub cover: Option<Cover>,
+    /// What of the pack list is ticked off, by its keys.
+    #[serde(default)]
+    #[schema(max_items = 200)]
+    pub packed: Vec<String>,
     /// Where the forecast is from; empty if it was typed.
     #[serde(default)]
     #[schema(max_length = 120)]
@@ -72,7 +82,15 @@ pub struct PlayingDay {
 
 impl Default for PlayingDay {
     fn default() -> Self {
-        PlayingDay { date: None, start_min: 10 * 60, hole_min: 12, hours: vec![], source: String::new() }
+        PlayingDay {
+            date: None,
+            start_min: 10 * 60,
+            hole_min: 12,
+            hours: vec![],
+            cover: None,
+            packed: vec![],
+            source: String::new(),
+        }
     }
 }
 
@@ -98,6 +116,8 @@ impl PlayingDay {
                 });
             }
         }
+        within("packed", self.packed.len() as f64, 0.0, MOST_PACKED as f64)?;
+        self.packed.iter().try_for_each(|key| readable("packed", key, 40))?;
         readable("source", &self.source, 120)
     }
 

@@ -1,41 +1,65 @@
-//! How far apart two colours look.
+//! Which colours are found again on which ground.
 
-/// A colour in the CIE 1976 (L*, a*, b*) space, of daylight (D65).
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Lab {
-    /// Lightness, 0 to 100.
-    pub l: f64,
-    /// From green to red.
-    pub a: f64,
-    /// From blue to yellow.
-    pub b: f64,
+use std::str::FromStr;
+
+use palette::color_difference::Ciede2000;
+use palette::{FromColor, Lab, Srgb};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// What a disc has to be seen on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Cover {
+    /// Grass.
+    Grass,
+    /// Fallen leaves.
+    Leaves,
+    /// Snow.
+    Snow,
+    /// Sand, dry grass.
+    Sand,
+    /// Heather.
+    Heather,
 }
 
-impl Lab {
-    /// Of a colour written as #rrggbb in sRGB; `None` if it is not written so.
-    ///
-    /// # References
-    /// IEC 61966-2-1:1999, *Default RGB colour space – sRGB*, and CIE 15:2004, *Colorimetry*, both from memory.
-    pub fn of_hex(text: &str) -> Option<Lab> {
-        let digits = text.strip_prefix('#').filter(|d| d.len() == 6 && d.is_ascii())?;
-        let part = |k: usize| u8::from_str_radix(&digits[2 * k..2 * k + 2], 16).ok();
-        let linear = |byte: u8| {
-            let c = f64::from(byte) / 255.0;
-            if c <= 0.040_45 { c / 12.92 } else { ((c + 0.055) / 1.055).powf(2.4) }
-        };
-        let (r, g, b) = (linear(part(0)?), linear(part(1)?), linear(part(2)?));
-        let x = (0.412_456 * r + 0.357_576 * g + 0.180_438 * b) / 0.950_47;
-        let y = 0.212_673 * r + 0.715_152 * g + 0.072_175 * b;
-        let z = (0.019_334 * r + 0.119_192 * g + 0.950_304 * b) / 1.088_83;
-        let f = |t: f64| if t > 216.0 / 24389.0 { t.cbrt() } else { (24389.0 / 27.0 * t + 16.0) / 116.0 };
-        Some(Lab { l: 116.0 * f(y) - 16.0, a: 500.0 * (f(x) - f(y)), b: 200.0 * (f(y) - f(z)) })
+impl Cover {
+    /// Its colours. Own judgement.
+    fn colours(self) -> &'static [&'static str] {
+        match self {
+            Cover::Grass => &["#4f7a34", "#7d9a4a"],
+            Cover::Leaves => &["#b5652a", "#d08a35", "#7a4a26"],
+            Cover::Snow => &["#f4f7fa", "#dfe6ee"],
+            Cover::Sand => &["#d8c49a", "#bfa878"],
+            Cover::Heather => &["#7d5a6e", "#5c4a3a", "#946a86"],
+        }
     }
 
-    /// How far another colour is, the CIE 1976 difference: 2 or 3 is just seen, black and white are 100 apart.
-    pub fn apart(self, other: Lab) -> f64 {
-        let (l, a, b) = (self.l - other.l, self.a - other.a, self.b - other.b);
-        (l * l + a * a + b * b).sqrt()
+    /// In words, after "on".
+    pub fn label(self) -> &'static str {
+        match self {
+            Cover::Grass => "grass",
+            Cover::Leaves => "fallen leaves",
+            Cover::Snow => "snow",
+            Cover::Sand => "sand",
+            Cover::Heather => "heather",
+        }
     }
+}
+
+/// A colour nearer to the ground than this is hard to find on it, CIEDE2000 units. Own judgement: white on snow is within 5, orange on
+/// leaves within 20, pink and blue on either beyond 35.
+const SHOWS_FROM: f64 = 22.0;
+
+fn lab(colour: &str) -> Option<Lab<palette::white_point::D65, f64>> {
+    let srgb: Srgb<u8> = Srgb::from_str(colour.strip_prefix('#').filter(|d| d.len() == 6)?).ok()?;
+    Some(Lab::from_color(srgb.into_format::<f64>()))
+}
+
+/// Whether a disc of a colour, written as #rrggbb, is found again on a ground; one that is written otherwise is taken to be.
+pub fn shows(colour: &str, cover: Cover) -> bool {
+    let Some(of_disc) = lab(colour) else { return true };
+    cover.colours().iter().filter_map(|ground| lab(ground)).all(|g| of_disc.difference(g) >= SHOWS_FROM)
 }
 
 #[cfg(test)]
@@ -51,16 +75,52 @@ mod tests {
     #[case("#0000ff", 32.30, 79.19, -107.86)]
     #[case("#ffffff", 100.0, 0.0, 0.0)]
     #[case("#000000", 0.0, 0.0, 0.0)]
-    #[case("#808080", 53.59, 0.0, 0.0)]
     fn val_lab_of_known_colours(#[case] hex: &str, #[case] l: f64, #[case] a: f64, #[case] b: f64) {
-        let lab = Lab::of_hex(hex).unwrap();
-        assert!(lab.apart(Lab { l, a, b }) < 0.05, "{lab:?}");
+        let found = lab(hex).unwrap();
+        let off = (found.l - l).hypot(found.a - a).hypot(found.b - b);
+        assert!(off < 0.05, "{found:?}");
+    }
+
+    /// Pairs of G. Sharma, W. Wu and E. N. Dalal, *Color Research and Application* 30, 2005, table 1, from memory.
+    #[rstest]
+    #[case((50.0, 2.6772, -79.7751), (50.0, 0.0, -82.7485), 2.0425)]
+    #[case((50.0, 2.5, 0.0), (73.0, 25.0, -18.0), 27.1492)]
+    #[case((50.0, 2.5, 0.0), (58.0, 24.0, 15.0), 19.4535)]
+    fn val_difference_of_published_pairs(
+        #[case] a: (f64, f64, f64),
+        #[case] b: (f64, f64, f64),
+        #[case] expected: f64,
+    ) {
+        let of = |(l, a, b): (f64, f64, f64)| Lab::<palette::white_point::D65, f64>::new(l, a, b);
+        let found = of(a).difference(of(b));
+        assert!((found - expected).abs() < 5e-4, "{found}");
     }
 
     #[test]
-    fn prop_what_is_no_colour_has_none() {
+    fn prop_what_is_no_colour_is_taken_to_show() {
         for text in ["", "red", "#12345", "#gg0000", "#ééé", "123456"] {
-            assert_eq!(Lab::of_hex(text), None, "{text}");
+            assert!(lab(text).is_none() && shows(text, Cover::Snow), "{text}");
         }
+    }
+
+    /// Common practice, no source: orange is lost in autumn leaves and white in snow; blue and pink show.
+    #[rstest]
+    #[case("#ff7f2a", Cover::Leaves, false)]
+    #[case("#ffffff", Cover::Snow, false)]
+    #[case("#e8e4d8", Cover::Snow, false)]
+    #[case("#ffffff", Cover::Leaves, true)]
+    #[case("#ff7f2a", Cover::Snow, true)]
+    #[case("#1976d2", Cover::Snow, true)]
+    #[case("#1976d2", Cover::Leaves, true)]
+    #[case("#ff4fa3", Cover::Snow, true)]
+    #[case("#ff4fa3", Cover::Leaves, true)]
+    #[case("#4a8f3b", Cover::Grass, false)]
+    #[case("#ff4fa3", Cover::Grass, true)]
+    #[case("#d9c27a", Cover::Sand, false)]
+    #[case("#1976d2", Cover::Sand, true)]
+    #[case("#7a5068", Cover::Heather, false)]
+    #[case("#ffd400", Cover::Heather, true)]
+    fn trade_what_shows_on_what(#[case] colour: &str, #[case] cover: Cover, #[case] seen: bool) {
+        assert_eq!(shows(colour, cover), seen);
     }
 }

@@ -1,50 +1,16 @@
 //! A lean bag for the cold part of the year, as wishes to the builder: discs one can afford to lose, that show on the ground, and
 //! that do not crack. All of it is common practice, no source.
 
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::disc::colour::Lab;
+use crate::disc::colour::{Cover, shows};
 use crate::disc::keeping::Tie;
 use crate::disc::mould::{Mould, Supply};
 use crate::disc::spec::{Disc, DiscId, Use};
 use crate::plan::build::{LEAN_STROKES, Wishes};
 use crate::thrower::player::School;
 
-/// What a disc has to be seen on.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Cover {
-    /// Grass.
-    Grass,
-    /// Fallen leaves.
-    Leaves,
-    /// Snow.
-    Snow,
-}
-
-impl Cover {
-    /// Its colours. Own judgement.
-    fn colours(self) -> &'static [&'static str] {
-        match self {
-            Cover::Grass => &["#4f7a34", "#7d9a4a"],
-            Cover::Leaves => &["#b5652a", "#d08a35", "#7a4a26"],
-            Cover::Snow => &["#f4f7fa", "#dfe6ee"],
-        }
-    }
-
-    fn label(self) -> &'static str {
-        match self {
-            Cover::Grass => "grass",
-            Cover::Leaves => "fallen leaves",
-            Cover::Snow => "snow",
-        }
-    }
-}
-
-/// A colour nearer to the ground than this is hard to find on it, CIE 1976 units. Own judgement: white on snow is within 10, orange
-/// on leaves within 30, pink and blue on either beyond 45.
-const SHOWS_FROM: f64 = 33.0;
 /// A disc that cost more than this many times the middle price is dear. Own judgement.
 const DEAR: f64 = 1.5;
 /// Discs of a lean bag. Own judgement.
@@ -123,33 +89,4 @@ pub fn lean_wishes(
         ..Wishes::of_size(capacity.min(LEAN_SIZE))
     };
     LeanWishes { wishes, stays_home, could_come }
-}
-
-/// Whether a colour is found again on a cover.
-fn shows(colour: &str, cover: Cover) -> bool {
-    let Some(of_disc) = Lab::of_hex(colour) else { return true };
-    cover.colours().iter().filter_map(|ground| Lab::of_hex(ground)).all(|g| of_disc.apart(g) >= SHOWS_FROM)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use rstest::rstest;
-
-    /// Common practice, no source: orange is lost in autumn leaves and white in snow; blue and pink show.
-    #[rstest]
-    #[case("#ff7f2a", Cover::Leaves, false)]
-    #[case("#ffffff", Cover::Snow, false)]
-    #[case("#e8e4d8", Cover::Snow, false)]
-    #[case("#ffffff", Cover::Leaves, true)]
-    #[case("#ff7f2a", Cover::Snow, true)]
-    #[case("#1976d2", Cover::Snow, true)]
-    #[case("#1976d2", Cover::Leaves, true)]
-    #[case("#ff4fa3", Cover::Snow, true)]
-    #[case("#ff4fa3", Cover::Leaves, true)]
-    #[case("#4a8f3b", Cover::Grass, false)]
-    #[case("#ff4fa3", Cover::Grass, true)]
-    fn trade_what_shows_on_what(#[case] colour: &str, #[case] cover: Cover, #[case] seen: bool) {
-        assert_eq!(shows(colour, cover), seen);
-    }
 }

@@ -6,6 +6,7 @@ use jiff::ToSpan;
 use jiff::civil::{Date, date};
 use proptest::prelude::*;
 use rstest::rstest;
+use zinc_kite_bag::disc::colour::Cover;
 use zinc_kite_bag::disc::keeping::{Status, Tie};
 use zinc_kite_bag::disc::mark::Mark;
 use zinc_kite_bag::disc::mould::{Mould, MouldId, MouldSpec, Supply};
@@ -15,7 +16,7 @@ use zinc_kite_bag::disc::wear::{Grade, Wear, share_after, throws_to};
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::plan::build::Stock;
 use zinc_kite_bag::plan::suppose::{Suppose, year_ahead};
-use zinc_kite_bag::plan::winter::{Cover, lean_wishes};
+use zinc_kite_bag::plan::winter::lean_wishes;
 use zinc_kite_bag::thrower::calendar::{Calendar, Month, Terrain};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::habits::Habits;
@@ -291,7 +292,8 @@ fn prop_what_a_lost_disc_costs_is_what_the_season_says_it_is_missed() {
 fn prop_the_same_on_one_thread_and_stopped_at_once() {
     let (case, outlook) = busy();
     let alone = rayon::ThreadPoolBuilder::new().num_threads(1).build().unwrap();
-    let fresh = Case { memo: Box::leak(Box::default()), ..case_of(steady(3.0, 120.0, Terrain::Mixed), shelf()) };
+    let fresh =
+        Case { memo: Box::leak(Box::default()), ..case_of(steady(3.0, 120.0, Terrain::Mixed), shelf()) };
     assert_eq!(&alone.install(|| as_it_is(&fresh)), outlook);
     let work = Work::default();
     work.stop();
@@ -516,7 +518,8 @@ fn prop_observed_numbers_teach_too_and_days_too_near_do_not() {
     let life = |marks: Vec<Mark>| {
         let mut shelf = shelf();
         shelf[4].spec.keeping.marks = marks;
-        let case = Case { memo: Box::leak(Box::default()), ..case_of(case.player.habits.calendar.clone(), shelf) };
+        let case =
+            Case { memo: Box::leak(Box::default()), ..case_of(case.player.habits.calendar.clone(), shelf) };
         the(&as_it_is(&case), "Purlin").forecast.life.clone()
     };
     // Two points of turn in three months: it wears far faster than premium lets expect.

@@ -12,6 +12,7 @@ mod ghosts;
 mod land;
 mod lines;
 mod opened;
+mod pack;
 mod properties;
 mod round;
 mod scene;

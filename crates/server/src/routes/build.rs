@@ -35,7 +35,7 @@ const PATIENCE: Duration = Duration::from_secs(20);
 const TO_BUY: usize = 3;
 
 /// Answers from a desk on which everything is laid out for a bag. Who hangs up stops it.
-async fn at_desk<T: Send + 'static>(
+pub(super) async fn at_desk<T: Send + 'static>(
     app: Data<App>,
     id: BagId,
     wishes: Wishes,

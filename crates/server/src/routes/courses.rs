@@ -4,16 +4,13 @@ use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
-use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::course::hole::{CourseId, CourseSpec, Hole};
 use zinc_kite_bag::course::survey::{Reading, RecordVerdict, Traced, holes, trace};
-use zinc_kite_bag::course::weather::Hour;
 use zinc_kite_bag::error::within;
 use zinc_kite_bag::need::line::LineSpec;
-use zinc_kite_bag::plan::round::card::RoundCard;
 use zinc_kite_bag::thrower::style::Style;
 
 use super::resource;
@@ -21,9 +18,8 @@ use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::format::course_file::{read, write_geojson, write_gpx};
+use crate::store::Store;
 use crate::store::courses::Course;
-use crate::store::{BagId, Store};
-use crate::weather::pulled;
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
@@ -31,8 +27,6 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         .service(resource("/api/courses/import", "POST", [post().to(import)]))
         .service(resource("/api/courses/trace", "POST", [post().to(traced)]))
         .service(resource("/api/courses/hole", "POST", [post().to(new_hole)]))
-        .service(resource("/api/weather", "GET", [get().to(weather)]))
-        .service(resource("/api/bags/{id}/card/{course}", "GET", [get().to(round_card)]))
         .service(resource("/api/courses/{id}.geojson", "GET", [get().to(geojson)]))
         .service(resource("/api/courses/{id}.gpx", "GET", [get().to(gpx)]))
         .service(resource(
@@ -261,54 +255,6 @@ pub(super) async fn import(
             Some(store.add_course(&course)?)
         };
         Ok(Json(CourseReport { course, records, course_id }))
-    })
-    .await
-}
-
-#[utoipa::path(get, path = "/api/bags/{id}/card/{course}", operation_id = "round_card", params(("id" = i64, Path), ("course" = i64, Path)), responses(
-    (status = 200, description = "Hole by hole what to throw from this bag, on the day told of the course", body = RoundCard), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn round_card(
-    app: Data<App>,
-    at: Path<(BagId, CourseId)>,
-) -> Result<Json<RoundCard>, ApiError> {
-    off_thread(&app, move |app| {
-        let (bag, course) = at.into_inner();
-        let spec = app.store().course(course)?.spec;
-        Ok(Json(app.card(bag, &spec)?))
-    })
-    .await
-}
-
-/// Of which day the weather is asked.
-#[derive(Debug, Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-pub struct WeatherOf {
-    /// The day; absent for today.
-    #[param(value_type = Option<String>, format = Date)]
-    date: Option<Date>,
-}
-
-/// What a weather program tells of a day.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct PulledWeather {
-    /// The day.
-    #[schema(value_type = String, format = Date)]
-    date: Date,
-    /// Hour by hour.
-    hours: Vec<Hour>,
-    /// Where it is from, to be kept beside it.
-    source: String,
-}
-
-#[utoipa::path(get, path = "/api/weather", operation_id = "pull_weather", params(WeatherOf), responses(
-    (status = 200, description = "The hours of a day as the weather program that was named at the start tells them", body = PulledWeather), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn weather(app: Data<App>, of: Query<WeatherOf>) -> Result<Json<PulledWeather>, ApiError> {
-    off_thread(&app, move |app| {
-        let today = app.store().today()?;
-        let date = of.date.unwrap_or(today);
-        let (hours, place) = pulled(app.weather()?, date)?;
-        let source = format!("Weather of {place}, pulled on {today}");
-        Ok(Json(PulledWeather { date, hours, source }))
     })
     .await
 }

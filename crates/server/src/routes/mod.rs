@@ -16,6 +16,7 @@ mod openapi;
 mod player;
 mod range;
 mod records;
+mod round;
 mod several;
 mod tag;
 mod year;
@@ -59,6 +60,7 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(year::configure)
             .configure(lines::configure)
             .configure(courses::configure)
+            .configure(round::configure)
             .configure(range::configure)
             .configure(changes::configure)
             .configure(data::configure)

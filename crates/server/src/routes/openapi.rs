@@ -6,7 +6,7 @@ use utoipa::{OpenApi, ToSchema};
 
 use super::{
     bags, build, changes, courses, data, discs, guard, lines, moulds, player, range, records, resource,
-    several, year,
+    round, several, year,
 };
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
@@ -86,8 +86,9 @@ use crate::error::{ApiError, Problem};
         courses::new_hole,
         courses::traced,
         courses::import,
-        courses::round_card,
-        courses::weather,
+        round::round_card,
+        round::packing,
+        round::weather,
         courses::geojson,
         courses::gpx,
         guard::session,

@@ -4,8 +4,9 @@ use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, get, post};
 use serde::Deserialize;
 use utoipa::IntoParams;
+use zinc_kite_bag::disc::colour::Cover;
 use zinc_kite_bag::plan::suppose::Suppose;
-use zinc_kite_bag::plan::winter::{Cover, LeanWishes, lean_wishes};
+use zinc_kite_bag::plan::winter::{LeanWishes, lean_wishes};
 use zinc_kite_bag::verdict::aging::Outlook;
 
 use super::import::csv_file;

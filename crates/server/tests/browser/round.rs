@@ -150,3 +150,28 @@ async fn the_card_follows_the_day() {
     b.until("undone", "document.querySelector(\"[data-card-hole='1']\").innerText.includes('09:40')").await;
     b.close().await;
 }
+
+/// What to take: ticked off, by another ground, and the bag packed like it, which is undone as anything is.
+#[tokio::test]
+async fn the_bag_is_packed_for_the_day() {
+    let b = Browser::demo().await;
+    b.open("/round?view=pack").await;
+    b.wait("[data-test='pack-verdict']").await;
+    says(&b, "Too heavy for the event: Lintel fresh").await;
+    says(&b, "Stay at home:").await;
+    b.click("[data-test='tick-marker']").await;
+    b.click("[data-test='tick-water']").await;
+    let ticked = "document.querySelector(\"[data-test='pack-ticked']\").innerText";
+    b.until("two ticks", &format!("{ticked}.startsWith('2 of')")).await;
+    b.open("/round?view=pack").await;
+    b.wait("[data-test='pack-ticked']").await;
+    b.until("kept", &format!("{ticked}.startsWith('2 of')")).await;
+    b.click("[data-test='pack-clear']").await;
+    b.until("anew", &format!("{ticked}.startsWith('0 of')")).await;
+    b.click("[data-test='pack-bag']").await;
+    b.until("packed", "!document.querySelector(\"[data-test='pack-bag']\")").await;
+    says(&b, "The bag is packed for this day").await;
+    b.key("z").await;
+    b.wait("[data-test='pack-bag']").await;
+    b.close().await;
+}

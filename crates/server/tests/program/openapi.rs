@@ -267,7 +267,9 @@ async fn beginning(
         ("POST", "/api/records" | "/api/records/preview") => {
             ask(app, "GET", "/api/records.json", "").await.json()
         }
-        ("POST", path) if path.contains("/build") => json!({ "capacity": 6, "within": [1], "pegs": false }),
+        ("POST", path) if path.contains("/build") || path.contains("/pack") => {
+            json!({ "capacity": 6, "within": [1], "pegs": false })
+        }
         ("POST", "/api/courses") => {
             let mut course = ask(app, "GET", "/api/courses/1", "").await.json();
             course["name"] = json!(format!("Links {}", rng.random_range(0..1000)));
@@ -288,7 +290,8 @@ async fn beginning(
 }
 
 /// Operations that cost seconds, which are driven fewer times.
-const SLOW: [&str; 13] = [
+const SLOW: [&str; 14] = [
+    "pack_bag",
     "round_card",
     "compare_bags",
     "get_season",

@@ -29,7 +29,7 @@ use crate::verdict::work::Work;
 use crate::words::fold;
 
 /// Bags that save no more than this beyond the one found are not looked for, strokes a round: one in two thousand rounds.
-pub(super) const TOLERANCE: f64 = 0.0005;
+pub const TOLERANCE: f64 = 0.0005;
 
 /// What a bag is put together from.
 pub struct Stock<'a> {
@@ -137,6 +137,11 @@ impl<'a> Desk<'a> {
             self.stock.shelf.iter().filter(same).filter_map(|d| d.spec.keeping.price).collect();
         let mean = paid.iter().sum::<f64>() / paid.len().max(1) as f64;
         Some(if paid.is_empty() { buying.usual_price } else { mean })
+    }
+
+    /// Discs that may come, in the order of the things of its problems.
+    pub fn discs(&self) -> &[Disc] {
+        &self.discs
     }
 
     /// Places of some discs among the things of its problems.

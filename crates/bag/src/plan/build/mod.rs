@@ -11,7 +11,7 @@ mod ties;
 mod wishes;
 
 pub use curve::{Curve, CurvePoint, curve};
-pub use desk::{Desk, Stock, fresh_of};
+pub use desk::{Desk, Stock, TOLERANCE, fresh_of};
 pub use price::{WishPrice, prices};
 pub use proposal::{Against, Bought, Proposal, propose};
 pub use schools::{LEAN_STROKES, SchoolBag, schools};

@@ -120,12 +120,12 @@ pub(super) struct Caddie<'a> {
     pub discs: Vec<&'a Disc>,
     pub apart: PuttersApart,
     /// Of calm, then of the strongest wind of the round from each of [`SIDES_DEG`]; of a calm round only the first.
-    tables: Vec<StrokesLeft>,
+    pub tables: Vec<StrokesLeft>,
     strongest_m_s: f64,
 }
 
 impl<'a> Caddie<'a> {
-    /// Works out what is left from how far on the day.
+    /// With what a bag holds.
     fn of(
         q: &'a Question,
         course: &CourseSpec,
@@ -133,9 +133,19 @@ impl<'a> Caddie<'a> {
         memo: &'a Memo,
     ) -> Result<Caddie<'a>, BagError> {
         let allowed = q.allowed();
-        let discs: Vec<&Disc> = q.shelf.iter().filter(|d| allowed.contains(&d.id)).collect();
-        let apart = PuttersApart::on(q.shelf);
-        let on = |k: usize| day.conditions(day.minute_of(k), course.holes[k].bearing_deg, course.altitude_m);
+        let discs = q.shelf.iter().filter(|d| allowed.contains(&d.id)).collect();
+        Caddie::with(q.player, discs, PuttersApart::on(q.shelf), (course, day), memo)
+    }
+
+    /// With some discs: works out what is left from how far on the day.
+    pub(super) fn with(
+        player: &'a Player,
+        discs: Vec<&'a Disc>,
+        apart: PuttersApart,
+        (course, day): (&CourseSpec, &PlayingDay),
+        memo: &'a Memo,
+    ) -> Result<Caddie<'a>, BagError> {
+        let on = |k: usize| on(course, day, k);
         let windiest = (0..course.holes.len()).map(on).max_by(|a, b| a.wind_m_s.total_cmp(&b.wind_m_s));
         let windiest = windiest.unwrap_or_default();
         let middle = day.conditions(day.minute_of(course.holes.len() / 2), 0.0, course.altitude_m);
@@ -150,9 +160,16 @@ impl<'a> Caddie<'a> {
                 ..still
             }));
         }
-        let table = |day: &Conditions| strokes_left(q.player, &Arm::of(q.player, day)?, &discs, apart, memo);
+        let table = |day: &Conditions| strokes_left(player, &Arm::of(player, day)?, &discs, apart, memo);
         let tables = days.par_iter().map(table).collect::<Result<Vec<_>, BagError>>()?;
-        Ok(Caddie { player: q.player, memo, discs, apart, tables, strongest_m_s: windiest.wind_m_s })
+        Ok(Caddie { player, memo, discs, apart, tables, strongest_m_s: windiest.wind_m_s })
+    }
+
+    /// What every disc does on a hole, the fewest strokes first, and what it takes without any of its ways.
+    pub(super) fn plays(&self, hole: &Hole, on: &Conditions) -> Result<(Vec<Play>, f64), BagError> {
+        let here = self.on_hole(hole, on)?;
+        let otherwise = here.left.strokes(hole.length_m) + NO_WAY_STROKES;
+        Ok((here.plays(&self.discs, self.apart, self.memo)?, otherwise))
     }
 
     /// A hole on a day as it is on the straight way to the basket.
@@ -175,7 +192,7 @@ impl<'a> Caddie<'a> {
     }
 
     /// How much of each table there is in a wind: by its strength against the strongest of the round, and by the side it comes from.
-    fn left(&self, on: &Conditions, lee: f64) -> Left<'_> {
+    pub(super) fn left(&self, on: &Conditions, lee: f64) -> Left<'_> {
         let mut shares = vec![0.0; self.tables.len()];
         let windy = if self.strongest_m_s > 0.0 {
             (on.wind_m_s * (1.0 - lee) / self.strongest_m_s).min(1.0)
@@ -218,8 +235,7 @@ impl<'a> Caddie<'a> {
 
     fn hole(&self, hole: &Hole, minute: u32, on: Conditions) -> Result<(HoleCard, Vec<End>), BagError> {
         let here = self.on_hole(hole, &on)?;
-        let plays = here.plays(&self.discs, self.apart, self.memo)?;
-        let otherwise = here.left.strokes(hole.length_m) + NO_WAY_STROKES;
+        let (plays, otherwise) = self.plays(hole, &on)?;
         let best = plays.first().filter(|play| play.strokes <= otherwise);
         let Some(best) = best else {
             // As on open ground, and a little dearer.
@@ -282,6 +298,11 @@ impl<'a> Caddie<'a> {
     }
 }
 
+/// The weather on one of a course's holes, by its place, as it is on the straight way to the basket.
+pub(super) fn on(course: &CourseSpec, day: &PlayingDay, k: usize) -> Conditions {
+    day.conditions(day.minute_of(k), course.holes[k].bearing_deg, course.altitude_m)
+}
+
 /// What a throw that does not make the line costs against one that does, strokes; none where all or none do.
 fn miss_costs(ends: &[End], left: &Left) -> Option<f64> {
     let mean = |made: bool| {
@@ -319,11 +340,8 @@ pub fn card(q: &Question, course: &CourseSpec, day: &PlayingDay, memo: &Memo) ->
     course.validate()?;
     day.validate()?;
     let caddie = Caddie::of(q, course, day, memo)?;
-    let on = |(k, hole): (usize, &Hole)| {
-        let minute = day.minute_of(k);
-        caddie.hole(hole, minute, day.conditions(minute, hole.bearing_deg, course.altitude_m))
-    };
-    let holes = course.holes.par_iter().enumerate().map(on).collect::<Result<Vec<_>, BagError>>()?;
+    let one = |(k, hole): (usize, &Hole)| caddie.hole(hole, day.minute_of(k), on(course, day, k));
+    let holes = course.holes.par_iter().enumerate().map(one).collect::<Result<Vec<_>, BagError>>()?;
     let left: Vec<Left> = holes
         .iter()
         .zip(&course.holes)

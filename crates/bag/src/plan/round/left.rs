@@ -51,6 +51,8 @@ const COURSE: Spread = Spread { speed: 0.06, hyzer_deg: 3.0, launch_deg: 1.5, no
 const LIE: f64 = 1.1;
 /// Times that what is left behind throws is asked anew: a throw may end farther off than it began.
 const SWEEPS: usize = 60;
+/// Throws from where a disc lies that are followed on a hole.
+const MOST_FOLLOWED: usize = 12;
 /// Strokes that no longer count as a move.
 const SETTLED: f64 = 1e-12;
 /// The farthest shot at a basket, m: as far as a line goes.
@@ -99,6 +101,8 @@ pub struct StrokesLeft {
     from: Vec<LeftFrom>,
     /// What is done at each distance, if anything can be.
     played: Vec<Option<Played>>,
+    /// What each disc takes from each distance, the best that follows among it, where it is of use.
+    by_disc: Vec<Vec<(DiscId, f64)>>,
 }
 
 /// What comes of one throw from where a disc lies.
@@ -140,6 +144,41 @@ impl StrokesLeft {
         let n = played.left_m.len();
         let at = ((which - played.holed) / (1.0 - played.holed) * n as f64) as usize;
         played.left_m.get(at.min(n.saturating_sub(1))).map_or(Next::Holed, |m| Next::At(*m))
+    }
+
+    /// How often a throw is made from each of the distances, if discs come to lie so far off, m, so often.
+    pub(super) fn visits(&self, lies: impl Iterator<Item = (f64, f64)>) -> Vec<f64> {
+        let mut visits = vec![0.0; DISTANCES_M.len()];
+        let mut now = vec![0.0; DISTANCES_M.len()];
+        let lay = |now: &mut Vec<f64>, at_m: f64, often: f64| {
+            let (k, share) = place(at_m);
+            [(k, 1.0 - share), (k + 1, share)].into_iter().for_each(|(k, part)| {
+                // From the first place every putt goes in.
+                if k > 0 {
+                    now[k - 1] += often * part;
+                }
+            });
+        };
+        lies.for_each(|(at_m, often)| lay(&mut now, at_m, often));
+        for _ in 0..MOST_FOLLOWED {
+            let mut next = vec![0.0; DISTANCES_M.len()];
+            for (k, often) in now.iter().enumerate().filter(|(_, often)| **often > 0.0) {
+                visits[k] += often;
+                let Some(played) = &self.played[k] else { continue };
+                let each = often * (1.0 - played.holed) / played.left_m.len().max(1) as f64;
+                played.left_m.iter().for_each(|m| lay(&mut next, *m, each));
+            }
+            now = next;
+        }
+        visits
+    }
+
+    /// What each disc that is of use takes from each of the distances, against what is left there without any.
+    pub(super) fn saved(&self) -> impl Iterator<Item = Vec<(DiscId, f64)>> + '_ {
+        self.from.iter().zip(&self.by_disc).map(|(from, discs)| {
+            let without = without_a_disc(from.distance_m);
+            discs.iter().map(|(id, strokes)| (*id, without - strokes)).collect()
+        })
     }
 
     /// The farthest distance from which two are enough more often than not, m, if there is one.
@@ -292,7 +331,8 @@ impl StrokesLeft {
             disc_id: None,
             style: Style::Putt,
         };
-        StrokesLeft { from: DISTANCES_M.iter().map(from).collect(), played: vec![None; ways] }
+        let (played, by_disc) = (vec![None; ways], vec![vec![]; ways]);
+        StrokesLeft { from: DISTANCES_M.iter().map(from).collect(), played, by_disc }
     }
 
     /// Share that goes in with one throw from a distance.
@@ -327,7 +367,21 @@ fn settled(ways: &[Vec<Played>]) -> StrokesLeft {
     let in_two: Vec<f64> =
         known.played.iter().map(|p| p.as_ref().map_or(0.0, |p| p.in_two(&known))).collect();
     known.from.iter_mut().zip(in_two).for_each(|(f, in_two)| f.in_two = in_two);
+    known.by_disc = ways.iter().map(|ways| by_disc(ways, &known)).collect();
     known
+}
+
+/// The fewest strokes of each disc among some ways.
+fn by_disc(ways: &[Played], known: &StrokesLeft) -> Vec<(DiscId, f64)> {
+    let mut fewest: Vec<(DiscId, f64)> = Vec::new();
+    for way in ways {
+        let strokes = way.strokes(known);
+        match fewest.iter_mut().find(|(id, _)| *id == way.disc_id) {
+            Some((_, least)) => *least = least.min(strokes),
+            None => fewest.push((way.disc_id, strokes)),
+        }
+    }
+    fewest
 }
 
 fn mean(values: impl ExactSizeIterator<Item = f64>) -> f64 {

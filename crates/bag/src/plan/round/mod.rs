@@ -3,5 +3,6 @@
 pub mod card;
 mod hole;
 pub mod left;
+pub mod pack;
 pub mod rounds;
 pub mod winds;
