@@ -34,9 +34,8 @@ const saving = useSaving<ReturnType<typeof specOf>>(async (body, etag) => {
   await actions.refresh()
 })
 const { clashes } = saving
-// Opened by its address it is there before its course is.
 watch(
-  () => open.value && props.course !== undefined,
+  open,
   (now) => {
     day.value = undefined
     const course = props.course

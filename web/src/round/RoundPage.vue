@@ -48,7 +48,11 @@ const at = computed(() => {
 })
 const importing = ref(false)
 const view = useInQuery('view', ['card', 'holes', 'pack'])
-const dayOpen = useOpenFlag('day')
+const dayWanted = useOpenFlag('day')
+const dayOpen = computed({
+  get: () => dayWanted.value && course.value !== undefined,
+  set: (on) => (dayWanted.value = on),
+})
 const card = useRoundCard(
   () => course.value,
   () => view.value === 'card',

@@ -209,9 +209,14 @@ impl Browser {
     }
 
     pub async fn wait(&self, css: &str) -> Element {
+        self.wait_up_to(30, css).await
+    }
+
+    /// The same for what takes its time where several work at once, s.
+    pub async fn wait_up_to(&self, seconds: u64, css: &str) -> Element {
         self.client
             .wait()
-            .at_most(Duration::from_secs(30))
+            .at_most(Duration::from_secs(seconds))
             .for_element(Locator::Css(css))
             .await
             .unwrap_or_else(|e| panic!("{css} never came: {e}"))
@@ -221,7 +226,7 @@ impl Browser {
     pub async fn until(&self, what: &str, script: &str) {
         let start = Instant::now();
         while !self.eval(&format!("return !!({script})")).await.as_bool().unwrap_or(false) {
-            assert!(start.elapsed() < Duration::from_secs(30), "{what}: never so");
+            assert!(start.elapsed() < Duration::from_secs(60), "{what}: never so");
             tokio::time::sleep(Duration::from_millis(60)).await;
         }
     }

@@ -114,7 +114,7 @@ async fn a_course_comes_in_from_a_file() {
 async fn the_card_follows_the_day() {
     let b = Browser::demo().await;
     b.open("/round").await;
-    b.wait("[data-card-hole='9']").await;
+    b.wait_up_to(60, "[data-card-hole='9']").await;
     let strokes = "return Number(document.querySelector(\"[data-test='card-strokes']\").innerText)";
     let windy = b.eval(strokes).await.as_f64().unwrap();
     assert!((25.0..36.0).contains(&windy), "{windy}");
@@ -156,7 +156,8 @@ async fn the_card_follows_the_day() {
 async fn the_bag_is_packed_for_the_day() {
     let b = Browser::demo().await;
     b.open("/round?view=pack").await;
-    b.wait("[data-test='pack-verdict']").await;
+    // Everything at hand is thrown on every hole.
+    b.wait_up_to(120, "[data-test='pack-verdict']").await;
     says(&b, "Too heavy for the event: Lintel fresh").await;
     says(&b, "Stay at home:").await;
     b.click("[data-test='tick-marker']").await;
