@@ -93,12 +93,14 @@ fn bench() -> Result<()> {
     let flights = ["--release", "--package", "zinc-kite-flight", "--example", "speed"];
     let judgement = ["--release", "--package", "zinc-kite", "--example", "judge"];
     let plan = ["--release", "--package", "zinc-kite", "--example", "plan"];
+    let round = ["--release", "--package", "zinc-kite", "--example", "round"];
     let crowd = ["--release", "--package", "zinc-kite", "--example", "crowd"];
     let load = ["--release", "--package", "zinc-kite", "--test", "program"];
     let dial = ["--release", "--package", "zinc-kite", "--test", "browser"];
     cargo(&[&["build"], &flights[..]].concat())?;
     cargo(&[&["build"], &judgement[..]].concat())?;
     cargo(&[&["build"], &plan[..]].concat())?;
+    cargo(&[&["build"], &round[..]].concat())?;
     cargo(&[&["build"], &crowd[..]].concat())?;
     cargo(&[&["test", "--no-run"], &load[..]].concat())?;
     cargo(&[&["test", "--no-run"], &dial[..]].concat())?;
@@ -107,6 +109,7 @@ fn bench() -> Result<()> {
     cargo(&[&["run"], &flights[..]].concat())?;
     cargo(&[&["run"], &judgement[..]].concat())?;
     cargo(&[&["run"], &plan[..]].concat())?;
+    cargo(&[&["run"], &round[..]].concat())?;
     cargo(&[&["run"], &crowd[..]].concat())?;
     cargo(&[&["test"], &load[..], &["--", "--ignored", "--nocapture", "--exact", "file::load"]].concat())?;
     cargo(&[&["test"], &dial[..], &["--", "--ignored", "--nocapture", "dial_to_pixels"]].concat())
