@@ -27,7 +27,7 @@ const plastic = (name: string | undefined) =>
 </script>
 
 <template>
-  <div class="print-sheet" data-test="print-sheet">
+  <div class="print-sheet print-alone" data-test="print-sheet">
     <!-- eslint-disable-next-line vue/no-v-html -- our own drawing; every text in it is escaped -->
     <div class="board" v-html="drawn" />
     <table>

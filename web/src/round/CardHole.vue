@@ -20,16 +20,18 @@ const disc = computed(() => discs.data.value?.find((d) => d.id === props.card.be
 const open = ref(false)
 const wind = computed(() => props.card.conditions)
 const CALM_M_S = 0.5
-const windWords = computed(() =>
-  wind.value.wind_m_s < CALM_M_S
-    ? 'calm'
-    : `${shown(units.value, 'speed', wind.value.wind_m_s)} ${windFrom(wind.value.wind_from_deg)}`,
-)
+const windWords = computed(() => {
+  if (wind.value.wind_m_s < CALM_M_S) return 'calm'
+  const lee = props.hole?.ways?.[0]?.line.lee ?? 0
+  const kept = lee > 0 ? `, ${percent(lee)} of it kept off` : ''
+  return `${shown(units.value, 'speed', wind.value.wind_m_s)} ${windFrom(wind.value.wind_from_deg)}${kept}`
+})
 const short = (t: HoleThrow) => `${t.disc_name}, ${STYLES[t.style]}, ${figure(t.strokes, 2)} strokes`
 /** What is not the first choice, with when it is. */
 const others = computed(() => {
-  const { stand_in, turned, calm, flips, schools } = props.card
+  const { stand_in, turned, calm, flips, schools, lay_up } = props.card
   return [
+    ...(lay_up ? [{ when: 'Lay-up', what: lay_up.words }] : []),
     ...(stand_in ? [{ when: 'If that is lost', what: short(stand_in) }] : []),
     ...flips.map((f) => ({ when: 'Wind', what: f.words })),
     ...(turned ? [{ when: 'If the wind turns about', what: short(turned) }] : []),
@@ -70,8 +72,7 @@ const AT_ONCE = 2
       <p class="soft">
         {{ card.best.release
         }}<template v-if="card.best.short_m != null"
-          >, aimed {{ shown(units, 'distance', card.best.short_m) }} away: the line’s target is out of
-          reach</template
+          >, aimed {{ shown(units, 'distance', card.best.short_m) }} away, short of the drawn target</template
         >.
       </p>
     </div>
@@ -190,7 +191,7 @@ dd {
   padding-left: 8px;
   border-left: 3px solid var(--warn);
 }
-@media (max-width: 1000px) {
+@media screen and (max-width: 1000px) {
   .row {
     grid-template-columns: 74px minmax(0, 1fr) auto;
   }
@@ -204,6 +205,35 @@ dd {
     grid-column: 1 / -1;
     flex-direction: row;
     gap: 18px;
+  }
+}
+@media print {
+  .row {
+    grid-template-columns: 15mm 25mm minmax(0, 1fr) 21mm minmax(0, 1.1fr);
+    gap: 0 2mm;
+    padding: 0.8mm 0;
+    break-inside: avoid;
+  }
+  .row small {
+    font-size: 6.8pt;
+  }
+  .name {
+    min-width: 5mm;
+    font-size: 12pt;
+  }
+  .sum b {
+    font-size: 9pt;
+  }
+  .arrow {
+    width: 5mm;
+    height: 5mm;
+  }
+  .row button.as-link {
+    min-height: 0;
+    text-decoration: none;
+  }
+  .reasons {
+    display: none;
   }
 }
 </style>

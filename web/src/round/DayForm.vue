@@ -27,6 +27,8 @@ const { get, toSi, symbol } = useFigures()
 
 const day = ref<CourseDay>()
 const start = ref('')
+/** How high the course lies; null for as high as home. */
+const altitude = ref<number | null>(null)
 const problem = ref<ProblemError | null>(null)
 const saving = useSaving<ReturnType<typeof specOf>>(async (body, etag) => {
   const params = { path: { id: props.course?.id ?? 0 }, header: ifMatch(etag) }
@@ -45,10 +47,11 @@ watch(
     saving.begin(spec, course.etag)
     day.value = spec.day ?? usualDay()
     start.value = clock(day.value.start_min)
+    altitude.value = get(spec.altitude_m, 'distance')
   },
   { immediate: true },
 )
-const { guard, close } = useGuarded(open, () => [day.value, start.value])
+const { guard, close } = useGuarded(open, () => [day.value, start.value, altitude.value])
 const hours = computed(() => day.value?.hours ?? [])
 const startsAt = computed(() => minuteOf(start.value))
 
@@ -94,7 +97,8 @@ const settle = async (whose: 'mine' | 'theirs') => saved(await saving.settle(who
 const { busy, run: save } = useOnce(async () => {
   const course = saving.seen.value?.base
   if (!day.value || !course || startsAt.value === null) return
-  saved(await saving.save({ ...course, day: { ...day.value, start_min: startsAt.value } }))
+  const altitude_m = toSi(altitude.value, 'distance')
+  saved(await saving.save({ ...course, altitude_m, day: { ...day.value, start_min: startsAt.value } }))
 })
 const { busy: clearing, run: clear } = useOnce(async () => {
   const course = saving.seen.value?.base
@@ -141,6 +145,15 @@ const { busy: clearing, run: clear } = useOnce(async () => {
             :max="60"
             controls-position="right"
             data-test="day-hole-min"
+          />
+        </label>
+        <label
+          ><span>Above the sea, {{ symbol('distance') }}</span>
+          <el-input-number
+            v-model="altitude"
+            placeholder="as home"
+            controls-position="right"
+            data-test="day-altitude"
           />
         </label>
         <el-button :loading="pulling" data-test="day-pull" @click="pull">Pull the forecast</el-button>

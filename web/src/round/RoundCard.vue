@@ -30,7 +30,8 @@ const changes = computed(() => {
 </script>
 
 <template>
-  <section class="card" data-test="card">
+  <section class="card print-alone" data-test="card">
+    <h2 class="title">{{ course.name }}</h2>
     <header class="sum">
       <p class="figure">
         <b data-test="card-strokes">{{ figure(card.strokes, 1) }}</b>
@@ -58,12 +59,16 @@ const changes = computed(() => {
         @open="emit('hole', h.name)"
       />
     </ol>
-    <p class="soft">
+    <p class="soft no-print">
       “Make it” is the share of throws that end in the drawn zone. On a course throws scatter more than in a
       field, where nothing is guessed: chances are lower here than under Lines. Strokes count to the basket,
       approaches and putts on open ground.
     </p>
-    <LeftTable :left="card.left" :leave="card.leave_m ?? null" :words="card.lay_up" />
+    <p class="title">
+      Warm up. Wait until nobody is in reach. Leave a disc in deep, cold or fast water where it is. Follow the
+      course’s and the event’s rules.
+    </p>
+    <LeftTable class="no-print" :left="card.left" :leave="card.leave_m ?? null" :words="card.lay_up" />
   </section>
 </template>
 
@@ -91,6 +96,25 @@ ol {
   margin: 0 0 12px;
   padding: 0;
   list-style: none;
+}
+.title {
+  display: none;
+}
+@media print {
+  .card {
+    page: card;
+    font-size: 7.6pt;
+    line-height: 1.2;
+  }
+  .title {
+    display: block;
+  }
+  .sum {
+    padding: 0 0 1mm;
+  }
+  .figure b {
+    font-size: 12pt;
+  }
 }
 @media (max-width: 600px) {
   .sum {

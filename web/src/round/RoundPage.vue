@@ -46,6 +46,8 @@ const at = computed(() => {
   const k = course.value?.holes.findIndex((h) => h.name === editing.value) ?? -1
   return k < 0 ? (course.value?.holes.length ?? 0) : k
 })
+const print = () => window.print()
+const freezes = computed(() => (course.value?.day?.hours ?? []).some((h) => h.temperature_c < 0))
 const importing = ref(false)
 const view = useInQuery('view', ['card', 'holes', 'pack'])
 const dayWanted = useOpenFlag('day')
@@ -172,6 +174,7 @@ async function remove() {
             data-test="course-gpx"
             >GPX</a
           >
+          <el-button v-if="view === 'card'" data-test="print-card" @click="print">Print, A5</el-button>
           <el-button data-test="rename-course" @click="rename">Rename</el-button>
           <el-button data-test="delete-course" @click="remove">Delete</el-button>
         </span>
@@ -222,9 +225,11 @@ async function remove() {
         <p v-if="course.holes.length === 0" class="soft">No holes yet.</p>
         <el-button data-test="add-hole" @click="editing = 'new'">Add a hole</el-button>
       </template>
-      <p class="soft">
-        Follow the course’s own rules and the event’s. Wait until nobody is in reach. Leave a disc in deep,
-        cold or fast water where it is.
+      <p class="soft" data-test="cautions">
+        Warm up before full throws, and bring forehand and overhand throws up gradually. Wait until nobody is
+        in reach. Leave a disc in deep, cold or fast water where it is.
+        <template v-if="freezes">Base plastic can crack in frost.</template>
+        Follow the course’s own rules and the event’s.
       </p>
     </template>
     <HoleForm v-model="isEditing" :course="course" :at="at" />

@@ -13,6 +13,7 @@ use zinc_kite_bag::plan::round::card::{RoundCard, card};
 use zinc_kite_bag::plan::round::left::{Next, StrokesLeft, strokes_left};
 use zinc_kite_bag::thrower::arm::Arm;
 use zinc_kite_bag::thrower::day::Conditions;
+use zinc_kite_bag::thrower::habits::Habits;
 use zinc_kite_bag::thrower::player::{Player, Skill};
 use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
@@ -372,4 +373,43 @@ fn prop_a_flip_is_where_the_choice_changes() {
         assert!(flip.words.contains(&flip.choice.disc_name) && flip.along_m_s != -3.0, "{flip:?}");
         assert_ne!(flip.choice.disc_id, hole.best.as_ref().unwrap().disc_id);
     }
+}
+
+/// A lay-up is told where the basket is out of reach: no nearer and no farther place that is tried would save more, and where water lies
+/// about the drawn place another is told.
+#[test]
+fn prop_a_lay_up_leaves_the_fewest_strokes() {
+    let mut long = hole("1", 0.0, 160.0);
+    long.ways[0].line = long.line_to(Style::Backhand, 90.0);
+    let me = drives(104.0, Skill::Advanced);
+    let on = |hole: Hole| card_for(&me, &bag(), &course(vec![hole]), &windy(0.0, 0.0)).holes[0].clone();
+    let open = on(long.clone()).lay_up.unwrap();
+    assert!((60.0..110.0).contains(&open.aim_m) && open.saves >= 0.0, "{open:?}");
+    assert!((open.leaves_m - (160.0 - open.aim_m)).abs() < 1e-9 && open.strokes_left > 2.0, "{open:?}");
+    let pond = [(78.0, -14.0), (120.0, -14.0), (120.0, 14.0), (78.0, 14.0)];
+    let area = pond.map(|(at_m, left_m)| Spot { at_m, left_m }).to_vec();
+    long.ways[0].line.things.push(Thing::Hazard { peril: Peril::Water, area, strokes: None, lost: None });
+    let short = on(long).lay_up.unwrap();
+    assert!(short.aim_m < 80.0, "{short:?}");
+    assert!(short.words.contains("instead of") && open.words.contains("from there"), "{}", short.words);
+    // Where one throw reaches the basket nothing is laid up.
+    assert!(on(hole("1", 0.0, 80.0)).lay_up.is_none());
+}
+
+/// A style that its player does not throw is on no card: neither the first throw nor what stands in for it, nor an approach.
+#[test]
+fn prop_a_style_that_is_not_thrown_is_on_no_card() {
+    let me = drives(100.0, Skill::Advanced);
+    let spared = Habits { avoid: vec![Style::Forehand], ..Habits::default() };
+    let sore = Player { habits: spared, ..me.clone() };
+    let both = card_for(&me, &bag(), &three_holes(), &windy(0.0, 0.0));
+    let one = card_for(&sore, &bag(), &three_holes(), &windy(0.0, 0.0));
+    let styles = |card: &RoundCard| {
+        let holes = card.holes.iter();
+        let throws =
+            holes.flat_map(|h| h.best.iter().chain(&h.stand_in).chain(&h.other_ways).map(|c| c.style));
+        throws.chain(card.left.iter().map(|f| f.style)).collect::<Vec<Style>>()
+    };
+    assert!(styles(&both).contains(&Style::Forehand) && !styles(&one).contains(&Style::Forehand));
+    assert!(one.strokes >= both.strokes - 1e-9);
 }

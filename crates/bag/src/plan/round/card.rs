@@ -11,6 +11,7 @@ use crate::course::weather::PlayingDay;
 use crate::disc::spec::{Disc, DiscId};
 use crate::error::BagError;
 use crate::plan::round::hole::{End, Left, OnHole, Play, fewest_first};
+use crate::plan::round::layup::{LayUp, lay_up};
 use crate::plan::round::left::{LeftFrom, StrokesLeft, on_a_course, strokes_left};
 use crate::plan::round::rounds::{Rounds, rounds};
 use crate::plan::round::winds::{Flip, WindSchools, flips, schools};
@@ -34,7 +35,7 @@ pub struct Choice {
     pub way: usize,
     /// Name of its line.
     pub line: String,
-    /// Where it is aimed to end instead of at the line's target, m, if that is out of the disc's reach.
+    /// Where it is aimed to end instead of at the line's target, m, if that is out of reach or seldom reached.
     pub short_m: Option<f64>,
     /// Style.
     pub style: Style,
@@ -81,6 +82,8 @@ pub struct HoleCard {
     pub turned: Option<Choice>,
     /// What to throw in calm, where that is another disc that would cost more today.
     pub calm: Option<Choice>,
+    /// Where to lay up, if the basket is out of reach of one throw.
+    pub lay_up: Option<LayUp>,
     /// From which wind along the hole another disc is better.
     pub flips: Vec<Flip>,
     /// The two answers to the day's wind, where they are different discs.
@@ -188,7 +191,7 @@ impl<'a> Caddie<'a> {
             Ok((way, arm))
         };
         let ways = ways.into_iter().map(with_arm).collect::<Result<Vec<_>, BagError>>()?;
-        Ok(OnHole { hole, ways, left: self.left(on, hole.lee()) })
+        Ok(OnHole { hole, ways, habits: &self.player.habits, left: self.left(on, hole.lee()) })
     }
 
     /// How much of each table there is in a wind: by its strength against the strongest of the round, and by the side it comes from.
@@ -211,10 +214,15 @@ impl<'a> Caddie<'a> {
         Left { tables: &self.tables, shares }
     }
 
+    /// What a disc in hand is called.
+    pub(super) fn name(&self, id: DiscId) -> &str {
+        self.discs.iter().find(|d| d.id == id).map_or("", |d| d.spec.name.as_str())
+    }
+
     pub(super) fn choice(&self, on: &OnHole, play: &Play) -> Choice {
         let way = &on.ways[play.way].0.line;
         let line = play.short.as_ref().unwrap_or(way);
-        let name = self.discs.iter().find(|d| d.id == play.disc_id).map_or("", |d| d.spec.name.as_str());
+        let name = self.name(play.disc_id);
         let left: Vec<f64> = play.ends.iter().filter_map(|e| e.left_m).collect();
         Choice {
             way: play.way,
@@ -269,6 +277,7 @@ impl<'a> Caddie<'a> {
             other_ways,
             turned,
             calm,
+            lay_up: lay_up(self, &here, best)?,
             flips: flips(self, hole, &on, best)?,
             schools,
             strokes: best.strokes,
@@ -325,6 +334,7 @@ impl HoleCard {
             other_ways: vec![],
             turned: None,
             calm: None,
+            lay_up: None,
             flips: vec![],
             schools: None,
             strokes,

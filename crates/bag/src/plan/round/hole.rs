@@ -5,14 +5,16 @@ use crate::chance::memo::Memo;
 use crate::chance::search::{behind, chance};
 use crate::course::hole::{Hole, Way};
 use crate::disc::spec::{Disc, DiscId};
-use crate::disc::thrown::thrown;
+use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
 use crate::need::limits::{Limits, Miss};
 use crate::need::line::{Gate, Landing, LineSpec};
+use crate::plan::round::card::Caddie;
 use crate::plan::round::left::StrokesLeft;
 use crate::thrower::arm::Arm;
+use crate::thrower::habits::Habits;
 use crate::verdict::sieve::{Entrant, On};
-use crate::verdict::standing::PuttersApart;
+use crate::verdict::standing::{Cell, PuttersApart};
 
 /// What passing a mandatory on the wrong side costs, strokes: the sport's rules, from memory; the event's own rules come first.
 const MISSED_MANDATORY_STROKES: f64 = 1.0;
@@ -65,7 +67,7 @@ pub(super) struct Play {
     /// Which of the ways.
     pub way: usize,
     pub disc_id: DiscId,
-    /// The way's line with a target that the disc reaches, if its own is too far.
+    /// The way's line with a nearer target, if its own is out of the disc's reach or is seldom reached.
     pub short: Option<LineSpec>,
     pub chance: Chance,
     /// Where its throws end.
@@ -79,6 +81,8 @@ pub(super) struct OnHole<'a> {
     pub hole: &'a Hole,
     /// Its ways, and the arm in the weather as it meets each.
     pub ways: Vec<(Way, Arm)>,
+    /// Which styles are thrown at all.
+    pub habits: &'a Habits,
     pub left: Left<'a>,
 }
 
@@ -88,6 +92,12 @@ pub(super) fn fewest_first(a: &Play, b: &Play) -> std::cmp::Ordering {
 }
 
 impl OnHole<'_> {
+    /// The ways in a style that is thrown, by their places, with the line and the arm of each.
+    fn open_ways(&self) -> impl Iterator<Item = (usize, &LineSpec, &Arm)> {
+        let ways = self.ways.iter().enumerate().map(|(k, (way, arm))| (k, &way.line, arm));
+        ways.filter(|(_, line, _)| self.habits.throws(line.style))
+    }
+
     /// What every one of some discs does on every way, the fewest strokes first; those that reach no way's target left out.
     ///
     /// # Errors
@@ -99,7 +109,7 @@ impl OnHole<'_> {
         memo: &Memo,
     ) -> Result<Vec<Play>, BagError> {
         let mut plays = Vec::new();
-        for (way, (spec, arm)) in self.ways.iter().map(|(way, arm)| (&way.line, arm)).enumerate() {
+        for (way, spec, arm) in self.open_ways() {
             for disc in discs.iter().filter(|d| apart.answers_line(d, spec)) {
                 plays.extend(self.play(way, arm, disc, memo)?);
             }
@@ -118,12 +128,9 @@ impl OnHole<'_> {
         apart: PuttersApart,
         memo: &Memo,
     ) -> Result<Vec<Play>, BagError> {
-        let entrants = discs.iter().map(|d| Entrant::of(d, apart)).collect::<Result<Vec<_>, BagError>>()?;
         let mut plays = Vec::new();
-        for (way, (spec, arm)) in self.ways.iter().map(|(way, arm)| (&way.line, arm)).enumerate() {
-            let best = On { arm, spec, memo }.best(&entrants, LIKELY);
-            let likely = best.iter().take(LIKELY).filter_map(|c| discs.iter().find(|d| d.id == c.disc_id));
-            for disc in likely {
+        for (way, spec, arm) in self.open_ways() {
+            for disc in likely(spec, arm, discs, apart, memo)? {
                 plays.extend(self.play(way, arm, disc, memo)?);
             }
         }
@@ -140,18 +147,46 @@ impl OnHole<'_> {
         disc.map_or(Ok(None), |disc| self.play(play.way, &self.ways[play.way].1, disc, memo))
     }
 
+    /// The best of the discs that promise most on a way with its target elsewhere.
+    ///
+    /// # Errors
+    /// As of [`Self::plays`].
+    pub(super) fn aimed(&self, way: usize, aim_m: f64, caddie: &Caddie) -> Result<Option<Play>, BagError> {
+        let (spec, arm) = (&self.ways[way].0.line, &self.ways[way].1);
+        let Some(spec) = &retargeted(spec, aim_m) else { return Ok(None) };
+        let mut best: Option<Play> = None;
+        for disc in likely(spec, arm, &caddie.discs, caddie.apart, caddie.memo)? {
+            let t = thrown(disc)?;
+            let found = chance(arm, t, spec, caddie.memo);
+            let play = self.came_of(way, spec, disc, t, found);
+            best = best.into_iter().chain(play).min_by(fewest_first);
+        }
+        Ok(best)
+    }
+
     fn play(&self, way: usize, arm: &Arm, disc: &Disc, memo: &Memo) -> Result<Option<Play>, BagError> {
         let (t, full) = (thrown(disc)?, &self.ways[way].0.line);
-        let mut found = chance(arm, t, full, memo);
-        let short = match found.no_release {
-            Some(NoRelease::TooFar { farthest_m }) => shortened(full, farthest_m),
-            _ => None,
+        let found = chance(arm, t, full, memo);
+        // A target out of reach, or seldom reached, says nothing of the release that leaves fewest strokes: nearer ones do.
+        let nearer: Vec<f64> = match found.no_release {
+            Some(NoRelease::TooFar { farthest_m }) => vec![WELL_WITHIN * farthest_m],
+            None if found.chance < SELDOM => NEARER.map(|share| share * full.distance_m).to_vec(),
+            _ => vec![],
         };
-        if let Some(short) = &short {
-            found = chance(arm, t, short, memo);
-        }
-        let spec = short.as_ref().unwrap_or(full);
-        let Some(chosen) = &found.chosen else { return Ok(None) };
+        let short = nearer.into_iter().filter_map(|aim_m| {
+            let short = retargeted(full, aim_m)?;
+            let found = chance(arm, t, &short, memo);
+            let play = self.came_of(way, &short, disc, t, found)?;
+            Some(Play { short: Some(short), ..play })
+        });
+        let short: Vec<Play> = short.collect();
+        Ok(self.came_of(way, full, disc, t, found).into_iter().chain(short).min_by(fewest_first))
+    }
+
+    /// Where the throws of a disc on a line of a way leave its player.
+    fn came_of(&self, way: usize, spec: &LineSpec, disc: &Disc, t: Thrown, found: Chance) -> Option<Play> {
+        let arm = &self.ways[way].1;
+        let chosen = found.chosen.as_ref()?;
         let limits = Limits::of(spec);
         let basket = self.hole.basket_on(&self.ways[way].0);
         let end = |o| {
@@ -170,23 +205,39 @@ impl OnHole<'_> {
         };
         let ends: Vec<End> = behind(arm, t, spec, chosen).cloud.iter().map(end).collect();
         let strokes = 1.0 + ends.iter().map(|e| e.after(&self.left)).sum::<f64>() / ends.len() as f64;
-        Ok(Some(Play { way, disc_id: disc.id, chance: found, ends, strokes, short }))
+        Some(Play { way, disc_id: disc.id, short: None, chance: found, ends, strokes })
     }
 }
 
+/// The discs that make a line about as often as the best.
+fn likely<'d>(
+    line: &LineSpec,
+    arm: &Arm,
+    discs: &[&'d Disc],
+    apart: PuttersApart,
+    memo: &Memo,
+) -> Result<Vec<&'d Disc>, BagError> {
+    let entrants = discs.iter().map(|d| Entrant::of(d, apart)).collect::<Result<Vec<_>, BagError>>()?;
+    let best = On { arm, spec: line, memo }.best(&entrants, LIKELY);
+    let named = |c: &Cell| discs.iter().find(|d| d.id == c.disc_id).copied();
+    Ok(best.iter().take(LIKELY).filter_map(named).collect())
+}
+
+/// A line that is made less often than this is thrown short of too, at these shares of its distance. Own judgement.
+const SELDOM: f64 = 0.2;
+const NEARER: [f64; 2] = [0.9, 0.8];
 /// A target out of reach is brought to this share of the farthest there is. Own judgement.
 const WELL_WITHIN: f64 = 0.95;
-/// Nearest target of a throw that is no putt, m.
-const NEAREST_TARGET_M: f64 = 10.0;
+/// Nearest and farthest target of a throw that is no putt, m.
+const TARGETS_M: std::ops::RangeInclusive<f64> = 10.0..=200.0;
 
-/// A line with its target where a disc that goes so far reaches it; none if that is no throw any more.
-fn shortened(line: &LineSpec, farthest_m: f64) -> Option<LineSpec> {
-    let distance_m = WELL_WITHIN * farthest_m;
+/// A line with its target elsewhere; none if that is no throw any more.
+fn retargeted(line: &LineSpec, distance_m: f64) -> Option<LineSpec> {
     let nearer = |g: &&Gate| g.at_m <= distance_m;
-    // At a basket that is out of reach nothing is thrown into the chains.
+    // What is aimed short of a basket or past it is not thrown into its chains.
     let landing = if line.landing == Landing::Basket { Landing::Any } else { line.landing };
     let gates = line.gates.iter().filter(nearer).copied().collect();
-    (distance_m >= NEAREST_TARGET_M).then(|| LineSpec { distance_m, gates, landing, ..line.clone() })
+    (TARGETS_M.contains(&distance_m)).then(|| LineSpec { distance_m, gates, landing, ..line.clone() })
 }
 
 /// Discs that are looked at on each way where many winds are asked.

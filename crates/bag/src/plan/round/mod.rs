@@ -2,6 +2,7 @@
 
 pub mod card;
 mod hole;
+pub mod layup;
 pub mod left;
 pub mod pack;
 pub mod rounds;
