@@ -2509,6 +2509,7 @@ export interface components {
             conditions: components["schemas"]["Conditions"];
             /** @description From which wind along the hole another disc is better. */
             flips: components["schemas"]["Flip"][];
+            lay_up?: components["schemas"]["LayUp"] | null;
             /**
              * Format: double
              * @description Its length, m.
@@ -2569,7 +2570,7 @@ export interface components {
             release: string;
             /**
              * Format: double
-             * @description Where it is aimed to end instead of at the line's target, m, if that is out of the disc's reach.
+             * @description Where it is aimed to end instead of at the line's target, m, if that is out of reach or seldom reached.
              */
             short_m?: number | null;
             /**
@@ -2747,6 +2748,31 @@ export interface components {
             sockets: components["schemas"]["Socket"][];
             /** @description Twins among them. */
             twins: components["schemas"]["TwinPair"][];
+        };
+        /** @description Where to lay up. */
+        LayUp: {
+            /**
+             * Format: double
+             * @description How far away to aim, m: where the way's own line ends, or another place that leaves fewer strokes.
+             */
+            aim_m: number;
+            /**
+             * Format: double
+             * @description How far it is to the basket from there, m.
+             */
+            leaves_m: number;
+            /**
+             * Format: double
+             * @description What it saves against the throw of the card, strokes; 0 if that ends there.
+             */
+            saves: number;
+            /**
+             * Format: double
+             * @description Strokes from there, in the mean.
+             */
+            strokes_left: number;
+            /** @description In words. */
+            words: string;
         };
         /** @description Wishes for a lean bag, and the discs they leave at home. */
         LeanWishes: {
