@@ -209,17 +209,17 @@ dd {
 }
 @media print {
   .row {
-    grid-template-columns: 15mm 25mm minmax(0, 1fr) 21mm minmax(0, 1.1fr);
-    gap: 0 2mm;
-    padding: 0.8mm 0;
+    grid-template-columns: 14mm 24mm minmax(0, 1fr) 21mm minmax(0, 1.35fr);
+    gap: 0 1.6mm;
+    padding: 0.6mm 0;
     break-inside: avoid;
   }
   .row small {
-    font-size: 6.8pt;
+    font-size: 6.3pt;
   }
   .name {
-    min-width: 5mm;
-    font-size: 12pt;
+    min-width: 4.5mm;
+    font-size: 11pt;
   }
   .sum b {
     font-size: 9pt;
@@ -227,6 +227,10 @@ dd {
   .arrow {
     width: 5mm;
     height: 5mm;
+  }
+  .throw svg {
+    width: 3.6mm;
+    height: 3.6mm;
   }
   .row button.as-link {
     min-height: 0;

@@ -102,18 +102,23 @@ ol {
 }
 @media print {
   .card {
-    page: card;
-    font-size: 7.6pt;
-    line-height: 1.2;
+    font-size: 6.9pt;
+    line-height: 1.15;
   }
   .title {
     display: block;
   }
   .sum {
-    padding: 0 0 1mm;
+    padding: 0;
   }
   .figure b {
-    font-size: 12pt;
+    font-size: 11pt;
+  }
+  h2.title {
+    font-size: 10pt;
+  }
+  ol {
+    margin-bottom: 1mm;
   }
 }
 @media (max-width: 600px) {
