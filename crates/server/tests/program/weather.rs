@@ -42,7 +42,7 @@ async fn a_forecast_is_pulled_and_kept_as_the_day() {
     assert_eq!(ask(&app, "GET", ASKED, "").await.json(), pulled.json());
     let told = pulled.json();
     assert!(told["source"].as_str().unwrap().contains("Vell"), "{told}");
-    let day = json!({ "date": told["date"], "start_min": 570, "hole_min": 15, "hours": told["hours"], "source": told["source"] });
+    let day = json!({ "date": told["date"], "start_min": 570, "hole_min": 15, "hours": told["hours"], "cover": "sand", "packed": ["marker"], "source": told["source"] });
     let mut course = ask(&app, "GET", "/api/courses/1", "").await.json();
     course["day"] = day.clone();
     let saved = ask(&app, "PUT", "/api/courses/1", &course.to_string()).await;
