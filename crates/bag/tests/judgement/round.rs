@@ -413,3 +413,18 @@ fn prop_a_style_that_is_not_thrown_is_on_no_card() {
     assert!(styles(&both).contains(&Style::Forehand) && !styles(&one).contains(&Style::Forehand));
     assert!(one.strokes >= both.strokes - 1e-9);
 }
+
+/// A thousand metres of nine easy holes in calm, by skill: about what such players tell of such a course. Common practice, no source.
+#[rstest]
+#[case(75.0, Skill::Beginner, 33.0..38.0)]
+#[case(95.0, Skill::Club, 28.5..31.5)]
+#[case(104.0, Skill::Advanced, 26.0..28.5)]
+#[case(125.0, Skill::Top, 22.5..25.5)]
+fn trade_rounds_come_out_as_players_of_a_skill_tell(
+    #[case] metres: f64,
+    #[case] skill: Skill,
+    #[case] strokes: std::ops::Range<f64>,
+) {
+    let card = card_for(&drives(metres, skill), &bag(), &demo_course(), &PlayingDay::default());
+    assert!(strokes.contains(&card.strokes), "{}", card.strokes);
+}

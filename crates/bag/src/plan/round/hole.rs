@@ -98,7 +98,7 @@ impl OnHole<'_> {
         ways.filter(|(_, line, _)| self.habits.throws(line.style))
     }
 
-    /// What every one of some discs does on every way, the fewest strokes first; those that reach no way's target left out.
+    /// What every one of some discs does on every way in a style that is thrown, the fewest strokes first.
     ///
     /// # Errors
     /// [`BagError`] for a disc that cannot be thrown.
