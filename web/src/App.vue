@@ -10,6 +10,8 @@ import NoticeBar from '@/common/NoticeBar.vue'
 import { useDayInAddress } from '@/common/useDayInAddress'
 import { PAGES } from '@/common/pages'
 import { useLetterKeys, useShortcuts } from '@/common/useShortcuts'
+import { forgetKept } from '@/offline/kept'
+import LaterBar from '@/offline/LaterBar.vue'
 
 const { helpOpen } = useShortcuts()
 const letters = useLetterKeys()
@@ -21,6 +23,7 @@ const locked = computed(() => session.data.value?.locked === true && !session.da
 onLoggedOut(() => void session.refetch())
 async function logOut() {
   await api.DELETE('/api/session')
+  await forgetKept()
   await session.refetch()
 }
 useOthers()
@@ -108,6 +111,7 @@ function toggleTheme() {
       Keys
     </button>
   </section>
+  <LaterBar />
   <main id="main">
     <LoginPanel v-if="locked" @entered="refresh" />
     <RouterView v-else-if="session.isFetched.value" />

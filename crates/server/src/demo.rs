@@ -4,7 +4,7 @@ use jiff::ToSpan;
 use jiff::civil::Date;
 use zinc_kite_bag::course::hole::CourseSpec;
 use zinc_kite_bag::disc::mark::Mark;
-use zinc_kite_bag::disc::spec::DiscSpec;
+use zinc_kite_bag::disc::spec::{Disc, DiscSpec};
 use zinc_kite_bag::disc::wear::{Grade, Wear};
 use zinc_kite_bag::thrower::calendar::{Calendar, Month, Terrain};
 use zinc_kite_bag::thrower::habits::Habits;
@@ -15,6 +15,7 @@ use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
 use crate::format::shelf_csv::read;
 use crate::format::table::RowProblem;
+use crate::store::rounds::Round;
 use crate::store::{BagId, Moves, Store, StoreError};
 
 /// The shelf, in the program's own CSV.
@@ -22,6 +23,11 @@ pub const SHELF_CSV: &str = include_str!("../data/demo_shelf.csv");
 
 /// The course, nine holes on a windy upland by a reservoir.
 const COURSE: &str = include_str!("../data/demo_course.json");
+
+/// A round played on it, told hole by hole against the card of the windy day.
+const ROUND: &str = include_str!("../data/demo_round.json");
+/// How long ago, days.
+const PLAYED_AGO: i64 = 9;
 
 /// Names of the carried discs, one a line.
 const CARRIED: &str = include_str!("../data/demo_bag.txt");
@@ -44,6 +50,9 @@ pub enum DemoError {
     /// The shipped course is none.
     #[error("the demo's own course is broken: {0}")]
     Course(String),
+    /// The shipped round is none.
+    #[error("the demo's own round is broken: {0}")]
+    Round(String),
 }
 
 /// The demo's player.
@@ -111,6 +120,16 @@ pub fn course() -> Result<CourseSpec, DemoError> {
     serde_json::from_str(COURSE).map_err(|e| DemoError::Course(e.to_string()))
 }
 
+/// The demo's round, of discs as they are on a shelf.
+fn round(today: Date, shelf: &[Disc]) -> Result<Round, DemoError> {
+    let mut round: Round = serde_json::from_str(ROUND).map_err(|e| DemoError::Round(e.to_string()))?;
+    round.spec.date = today.saturating_sub(PLAYED_AGO.days());
+    let named = |name: &str| shelf.iter().find(|d| d.spec.name == name).map(|d| d.id);
+    round.spec.name_discs(|_, name| (named(name), name.to_owned()));
+    round.spec.validate().map_err(|e| DemoError::Round(e.to_string()))?;
+    Ok(round)
+}
+
 /// Fills an empty database with the scenario.
 ///
 /// # Errors
@@ -138,6 +157,8 @@ pub fn fill(store: &mut Store) -> Result<(), DemoError> {
         .collect();
     store.move_discs(bag, &Moves { carry, bench: vec![] })?;
     store.add_course(&course()?)?;
+    let round = round(today, &store.discs()?)?;
+    store.begin_round(&round)?;
     store.forget_changes()?;
     Ok(())
 }

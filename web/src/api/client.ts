@@ -1,5 +1,6 @@
 // The one way to the server: a client typed by its OpenAPI document.
 import createClient from 'openapi-fetch'
+import { KEPT_AT } from '@/offline/kept'
 import type { components, paths } from './schema'
 
 export const api = createClient<paths>({ baseUrl: '' })
@@ -34,6 +35,10 @@ async function keepName(patient: boolean): Promise<void> {
 }
 void keepName(true)
 
+/** Told of every answer, and when none comes. */
+let reached: { answered: () => void; failed: () => void; kept: (at: string) => void } | undefined
+export const onReach = (listener: NonNullable<typeof reached>) => (reached = listener)
+
 /** Told when the server wants its password. */
 let loggedOut: () => void = () => undefined
 export const onLoggedOut = (listener: () => void) => (loggedOut = listener)
@@ -44,7 +49,13 @@ api.use({
     return request
   },
   onResponse: ({ response, schemaPath }) => {
+    const at = response.headers.get(KEPT_AT)
+    if (at === null) reached?.answered()
+    else reached?.kept(at)
     if (response.status === 401 && schemaPath !== '/api/session') loggedOut()
+  },
+  onError: ({ error }) => {
+    if (!(error instanceof DOMException && error.name === 'AbortError')) reached?.failed()
   },
 })
 
@@ -116,6 +127,12 @@ export type LeftFrom = Schemas['LeftFrom']
 export type CourseReport = Schemas['CourseReport']
 export type Traced = Schemas['Traced']
 export type RangeReading = Schemas['Reading']
+export type ShownRound = Schemas['Tagged_ShownRound']
+export type PlayedHole = Schemas['PlayedHole']
+export type PickedDisc = Schemas['PickedDisc']
+export type CameOf = Schemas['CameOf']
+export type Account = Schemas['Account']
+export type OverRounds = Schemas['OverRounds']
 export type Cover = Schemas['Cover']
 export type Packing = Schemas['Packing']
 export type PlayMonth = Schemas['Month']

@@ -1140,6 +1140,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_rounds"];
+        put?: never;
+        post: operations["begin_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_round"];
+        put?: never;
+        post?: never;
+        delete: operations["delete_round"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds/{key}/holes/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_played_hole"];
+        put: operations["play_hole"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/season/progress": {
         parameters: {
             query?: never;
@@ -1288,6 +1336,43 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A round against its card, as far as it is told. */
+        Account: {
+            /**
+             * Format: double
+             * @description Share of rounds with the player's scatter that take so many or more; null where it is not known.
+             */
+            as_many?: number | null;
+            /** @description What each hole cost, those with their strokes told. */
+            by_hole: components["schemas"]["HoleCost"][];
+            /** @description What became of first throws, the dearest first. */
+            came: components["schemas"]["CameCount"][];
+            /** @description By what cost what is beyond that. */
+            causes: components["schemas"]["Causes"];
+            /**
+             * Format: double
+             * @description Strokes that the card expected on them.
+             */
+            expected: number;
+            /**
+             * Format: int32
+             * @description Holes with their strokes.
+             */
+            holes: number;
+            made?: components["schemas"]["MadeThrows"] | null;
+            /**
+             * Format: int32
+             * @description Their par.
+             */
+            par: number;
+            /**
+             * Format: int32
+             * @description Strokes on them.
+             */
+            strokes: number;
+            /** @description In words. */
+            words: string[];
+        };
         /** @description What one click does about it. */
         Action: {
             /** @description The disc. */
@@ -1420,6 +1505,16 @@ export interface components {
          * @description Identity of a bag.
          */
         BagId: number;
+        /** @description A place that a disc had in a bag. */
+        BagPlace: {
+            /**
+             * Format: int64
+             * @description Number of the bag.
+             */
+            bag_id: number;
+            /** @description Whether it was a twin on purpose. */
+            spare: boolean;
+        };
         /** @description A bag and what is in it. */
         BagRecord: components["schemas"]["BagSpec"] & {
             /** @description What is in it. */
@@ -1535,6 +1630,26 @@ export interface components {
             /** @description Each of them. */
             months?: components["schemas"]["Month"][];
         };
+        /** @description What became of first throws one way. */
+        CameCount: {
+            /** @description What. */
+            came_of: components["schemas"]["CameOf"];
+            /**
+             * Format: double
+             * @description Strokes that it cost beyond what those throws are expected to take.
+             */
+            cost: number;
+            /**
+             * Format: int32
+             * @description How often.
+             */
+            times: number;
+        };
+        /**
+         * @description What came of a first throw.
+         * @enum {string}
+         */
+        CameOf: "made" | "short" | "long" | "left" | "right" | "hit" | "out";
         /** @description A disc in the bag. */
         Carried: {
             /** @description The disc. */
@@ -1548,6 +1663,24 @@ export interface components {
             disc: string;
             /** @description Whether it is a twin on purpose. */
             spare?: boolean;
+        };
+        /** @description Strokes beyond the card's, by what cost them; negative ones were saved. */
+        Causes: {
+            /**
+             * Format: double
+             * @description How first throws ended.
+             */
+            first_throw: number;
+            /**
+             * Format: double
+             * @description What followed: approaches and putts.
+             */
+            followed: number;
+            /**
+             * Format: double
+             * @description Throwing another disc than the card's.
+             */
+            other_disc: number;
         };
         /** @description One disc on one line. */
         Cell: {
@@ -2507,8 +2640,12 @@ export interface components {
             calm?: components["schemas"]["HoleThrow"] | null;
             /** @description The day there: the wind as it comes on the straight way to the basket, without lee. */
             conditions: components["schemas"]["Conditions"];
+            /** @description Every carried disc that may be thrown there on the way it suits best, the fewest strokes first. */
+            discs: components["schemas"]["PickedDisc"][];
             /** @description From which wind along the hole another disc is better. */
             flips: components["schemas"]["Flip"][];
+            /** @description Strokes to hole out from how far there, from near to far. */
+            from: components["schemas"]["StrokesFrom"][];
             lay_up?: components["schemas"]["LayUp"] | null;
             /**
              * Format: double
@@ -2537,6 +2674,35 @@ export interface components {
              */
             strokes: number;
             turned?: components["schemas"]["HoleThrow"] | null;
+        };
+        /** @description What a hole cost. */
+        HoleCost: {
+            /** @description By what cost them. */
+            causes: components["schemas"]["Causes"];
+            /** @description Its number or name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Strokes beyond the card's.
+             */
+            over: number;
+        };
+        /** @description A hole over several rounds. */
+        HoleOverRounds: {
+            /** @description By what cost them, in the mean. */
+            causes: components["schemas"]["Causes"];
+            /** @description Its number or name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Strokes beyond the card's in the mean.
+             */
+            over: number;
+            /**
+             * Format: int32
+             * @description Rounds in which its strokes are told.
+             */
+            rounds: number;
         };
         /** @description A throw that may be made on a hole. */
         HoleThrow: {
@@ -3051,6 +3217,41 @@ export interface components {
              */
             longitude_deg: number;
         };
+        /** @description A disc that was lost, and what it was before, so that it is found as it was. */
+        LostDisc: {
+            /** @description Where it was carried; written by the program. */
+            bags?: components["schemas"]["BagPlace"][];
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /** @description Its name then. */
+            disc_name: string;
+            /** @description Where it was kept before; written by the program. */
+            place?: string;
+            /** @description Where it was in its life before; written by the program. */
+            status?: components["schemas"]["Status"];
+        };
+        /** @description First throws that ended in the zone that is drawn. */
+        MadeThrows: {
+            /**
+             * Format: double
+             * @description Share of rounds with the card's chances in which so few or fewer do, 0 to 1.
+             */
+            as_few: number;
+            /**
+             * Format: double
+             * @description So many did by the card.
+             */
+            expected: number;
+            /**
+             * Format: int32
+             * @description Those that did.
+             */
+            made: number;
+            /**
+             * Format: int32
+             * @description First throws of which it is told.
+             */
+            of: number;
+        };
         /**
          * @description What a disc does after the first touch.
          * @enum {string}
@@ -3371,6 +3572,30 @@ export interface components {
              */
             today: string;
         };
+        /** @description All rounds on a course. */
+        OverRounds: {
+            /** @description What cost them in the mean of such rounds. */
+            causes: components["schemas"]["Causes"];
+            /** @description Name of the course. */
+            course: string;
+            /** @description Hole by hole, the dearest first, from all rounds. */
+            holes: components["schemas"]["HoleOverRounds"][];
+            /**
+             * Format: double
+             * @description Strokes beyond the card's in the mean of such rounds; null if there is none.
+             */
+            over?: number | null;
+            /**
+             * Format: double
+             * @description Strokes of such a round in the mean; null if there is none.
+             */
+            strokes?: number | null;
+            /**
+             * Format: int32
+             * @description Rounds with every hole told.
+             */
+            whole: number;
+        };
         /** @description A line of the player's own. */
         OwnLineRecord: components["schemas"]["LineSpec"] & {
             /** @description Whether it counts. */
@@ -3530,6 +3755,38 @@ export interface components {
             /** @description Which of the line's things. */
             thing: number;
         };
+        /** @description A disc on a hole with what the card expects of it, strokes to hole out with the throw itself among them. */
+        PickedDisc: {
+            /**
+             * Format: double
+             * @description Share of throws that end where they are meant to, 0 to 1; null if the card says nothing of it.
+             */
+            chance?: number | null;
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /** @description Its name then. */
+            disc_name: string;
+            /**
+             * Format: double
+             * @description If it ends where it is meant to; null if it never does.
+             */
+            made?: number | null;
+            /**
+             * Format: double
+             * @description If it ends elsewhere and in play; null if it never does.
+             */
+            missed?: number | null;
+            /**
+             * Format: double
+             * @description If it ends out of bounds or in water; null if it never does.
+             */
+            out?: number | null;
+            /**
+             * Format: double
+             * @description In the mean, 1 to 40.
+             */
+            strokes?: number | null;
+            style?: components["schemas"]["Style"] | null;
+        };
         /** @description A place, m: down-range and left. */
         Place: {
             /**
@@ -3583,6 +3840,57 @@ export interface components {
              * @description Scatter of a wet release against a dry one.
              */
             wet_spread: number;
+        };
+        /** @description A hole as it was played. */
+        PlayedHole: {
+            came_of?: components["schemas"]["CameOf"] | null;
+            card?: components["schemas"]["PickedDisc"] | null;
+            /**
+             * Format: double
+             * @description Strokes in the mean by the card, 1 to 40.
+             */
+            expected: number;
+            /** @description Strokes to hole out there from how far, from near to far. */
+            left?: components["schemas"]["StrokesFrom"][];
+            /**
+             * Format: double
+             * @description How far from the basket that left its player, m, 0 if it went in, to 600; null if it was not told.
+             */
+            left_m?: number | null;
+            /** @description Discs lost on it. */
+            lost?: components["schemas"]["LostDisc"][];
+            /** @description Its number or name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Its par.
+             */
+            par: number;
+            /**
+             * Format: int32
+             * @description Throws and penalties together, 1 to 20; null if it was not told.
+             */
+            strokes?: number | null;
+            threw?: components["schemas"]["PickedDisc"] | null;
+        };
+        /** @description A round as it was played. */
+        PlayedRound: {
+            /** @description Name of the bag that was carried. */
+            bag?: string;
+            /** @description Name of the course. */
+            course: string;
+            /**
+             * Format: date
+             * @description The day.
+             */
+            date: string;
+            /** @description Its holes, in the order they are played. */
+            holes: components["schemas"]["PlayedHole"][];
+            /**
+             * Format: double
+             * @description Standard deviation of rounds about what the card expects, strokes, 0 to 100; null if it was not worked out.
+             */
+            spread?: number | null;
         };
         /** @description The thrower. */
         Player: {
@@ -4081,6 +4389,8 @@ export interface components {
             /** @description Lines of the player's own. */
             own_lines?: components["schemas"]["OwnLineRecord"][];
             player?: components["schemas"]["Player"] | null;
+            /** @description Rounds that were played; their discs go by their names. */
+            rounds?: components["schemas"]["Round"][];
         };
         /** @description The document. */
         RecordsDocument: components["schemas"]["Records"] & {
@@ -4135,6 +4445,11 @@ export interface components {
             /** @description In words. */
             words: string;
         };
+        /** @description A round with its identity. */
+        Round: components["schemas"]["PlayedRound"] & {
+            /** @description Identity. */
+            key: components["schemas"]["RoundKey"];
+        };
         /** @description A course on a day. */
         RoundCard: {
             /** @description Holes on which the day asks for another disc than calm. */
@@ -4162,6 +4477,8 @@ export interface components {
              */
             strokes: number;
         };
+        /** @description Identity of a round: made by whoever begins it, so that it has one before it reaches the program. */
+        RoundKey: string;
         /** @description How played rounds come out. */
         Rounds: {
             /**
@@ -4196,6 +4513,13 @@ export interface components {
              * @description Half of them are this or better.
              */
             usual: number;
+        };
+        /** @description Every round, and what they come to together. */
+        RoundsPlayed: {
+            /** @description Course by course. */
+            courses: components["schemas"]["OverRounds"][];
+            /** @description The rounds, the latest first. */
+            rounds: components["schemas"]["Tagged_ShownRound"][];
         };
         /** @description One thing wrong with a file. */
         RowProblem: {
@@ -4508,6 +4832,13 @@ export interface components {
              */
             par: number;
         };
+        /** @description A round, each hole with a version of its own, and what cost strokes. */
+        ShownRound: components["schemas"]["Round"] & {
+            /** @description Held against its card. */
+            account: components["schemas"]["Account"];
+            /** @description Entity tags of its holes. */
+            hole_etags: string[];
+        };
         /**
          * @description A side, as the player stands on the tee.
          * @enum {string}
@@ -4675,6 +5006,19 @@ export interface components {
          * @enum {string}
          */
         Stiffness: "soft" | "medium" | "stiff";
+        /** @description Strokes to hole out from some distance. */
+        StrokesFrom: {
+            /**
+             * Format: double
+             * @description Level distance to the basket, m, 0 to 600.
+             */
+            from_m: number;
+            /**
+             * Format: double
+             * @description In the mean, 0 to 40.
+             */
+            strokes: number;
+        };
         /**
          * @description The way of throwing.
          * @enum {string}
@@ -4778,6 +5122,44 @@ export interface components {
             etag: string;
         };
         /** @description A thing with the tag of its version. */
+        Tagged_PlayedHole: {
+            came_of?: components["schemas"]["CameOf"] | null;
+            card?: components["schemas"]["PickedDisc"] | null;
+            /**
+             * Format: double
+             * @description Strokes in the mean by the card, 1 to 40.
+             */
+            expected: number;
+            /** @description Strokes to hole out there from how far, from near to far. */
+            left?: components["schemas"]["StrokesFrom"][];
+            /**
+             * Format: double
+             * @description How far from the basket that left its player, m, 0 if it went in, to 600; null if it was not told.
+             */
+            left_m?: number | null;
+            /** @description Discs lost on it. */
+            lost?: components["schemas"]["LostDisc"][];
+            /** @description Its number or name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Its par.
+             */
+            par: number;
+            /**
+             * Format: int32
+             * @description Throws and penalties together, 1 to 20; null if it was not told.
+             */
+            strokes?: number | null;
+            threw?: components["schemas"]["PickedDisc"] | null;
+        } & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
         Tagged_PlayerSheet: (components["schemas"]["Player"] & {
             /** @description How fast the arm throws in each style, and from what that is known. */
             arms: components["schemas"]["ArmReport"][];
@@ -4854,6 +5236,19 @@ export interface components {
              * @description Throws that a good player needs, all holes together.
              */
             par: number;
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
+        Tagged_ShownRound: (components["schemas"]["Round"] & {
+            /** @description Held against its card. */
+            account: components["schemas"]["Account"];
+            /** @description Entity tags of its holes. */
+            hole_etags: string[];
         }) & {
             /**
              * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
@@ -8550,6 +8945,237 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Holds"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_rounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundsPlayed"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Round"];
+            };
+        };
+        responses: {
+            /** @description The round; one that was begun under the same key before stays as it is */
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownRound"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownRound"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_round: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_played_hole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                /** @description Which hole, from 1 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_PlayedHole"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    play_hole: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                key: string;
+                /** @description Which hole, from 1 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlayedHole"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_PlayedHole"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {

@@ -25,6 +25,7 @@ import DayForm from '@/round/DayForm.vue'
 import HoleCard from '@/round/HoleCard.vue'
 import HoleForm from '@/round/HoleForm.vue'
 import PackView from '@/round/PackView.vue'
+import PlayView from '@/round/PlayView.vue'
 import RoundCard from '@/round/RoundCard.vue'
 
 const courses = useCourses()
@@ -49,7 +50,7 @@ const at = computed(() => {
 const print = () => window.print()
 const freezes = computed(() => (course.value?.day?.hours ?? []).some((h) => h.temperature_c < 0))
 const importing = ref(false)
-const view = useInQuery('view', ['card', 'holes', 'pack'])
+const view = useInQuery('view', ['card', 'play', 'holes', 'pack'])
 const dayWanted = useOpenFlag('day')
 const dayOpen = computed({
   get: () => dayWanted.value && course.value !== undefined,
@@ -57,7 +58,7 @@ const dayOpen = computed({
 })
 const card = useRoundCard(
   () => course.value,
-  () => view.value === 'card',
+  () => view.value === 'card' || view.value === 'play',
 )
 const bag = useBag()
 const discs = useDiscs()
@@ -130,13 +131,15 @@ async function remove() {
     <div class="page-head">
       <div class="grow">
         <h1>Round</h1>
-        <p class="soft">
+        <p v-if="view !== 'play'" class="soft">
           A course on a day: hole by hole what to throw from your bag, in the wind as it comes there, and what
           the round comes to.
         </p>
       </div>
-      <el-button data-test="import-course" @click="importing = true">From a file</el-button>
-      <el-button type="primary" data-test="add-course" @click="add">Add a course</el-button>
+      <template v-if="view !== 'play'">
+        <el-button data-test="import-course" @click="importing = true">From a file</el-button>
+        <el-button type="primary" data-test="add-course" @click="add">Add a course</el-button>
+      </template>
     </div>
     <ProblemNote v-if="courses.error.value" :error="courses.error.value" @retry="courses.refetch()" />
     <p v-if="courses.data.value?.length === 0" class="none">
@@ -157,7 +160,7 @@ async function remove() {
           >{{ course.holes.length === 1 ? '1 hole' : `${course.holes.length} holes` }}, par {{ course.par }},
           {{ shown(units, 'distance', course.length_m) }}</span
         >
-        <span class="acts no-print">
+        <span v-if="view !== 'play'" class="acts no-print">
           <a
             v-if="hasPlaces"
             class="as-button"
@@ -181,6 +184,7 @@ async function remove() {
       </div>
       <el-radio-group v-model="view" class="views no-print" aria-label="View" data-test="round-view">
         <el-radio-button value="card">Card</el-radio-button>
+        <el-radio-button value="play">Play</el-radio-button>
         <el-radio-button value="pack">What to take</el-radio-button>
         <el-radio-button value="holes">Holes</el-radio-button>
       </el-radio-group>
@@ -198,6 +202,11 @@ async function remove() {
           @day="dayOpen = true"
           @hole="editing = $event"
         />
+      </template>
+      <template v-if="view === 'play'">
+        <ProblemNote v-if="card.error.value" :error="card.error.value" @retry="card.refetch()" />
+        <p v-if="course.holes.length === 0" class="none">No holes yet: add them under <b>Holes</b>.</p>
+        <PlayView v-else :key="course.id" :course="course" :card="card.data.value" />
       </template>
       <template v-if="view === 'pack'">
         <ProblemNote v-if="packing.error.value" :error="packing.error.value" @retry="packing.refetch()" />

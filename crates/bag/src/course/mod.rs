@@ -3,5 +3,6 @@
 
 pub mod hole;
 pub mod place;
+pub mod played;
 pub mod survey;
 pub mod weather;

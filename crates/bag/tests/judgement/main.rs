@@ -13,6 +13,7 @@ mod land;
 mod lines;
 mod opened;
 mod pack;
+mod played;
 mod properties;
 mod round;
 mod scene;

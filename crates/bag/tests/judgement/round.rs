@@ -20,7 +20,7 @@ use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::standing::{PuttersApart, Question};
 
 /// A putter to putt with, and what is thrown: slow to fast, straight and overstable.
-fn bag() -> Vec<Disc> {
+pub fn bag() -> Vec<Disc> {
     let putting = DiscSpec { used_for: Use::Putting, ..spec(2.0, 3.0, 0.0, 1.0) };
     let throwing = [
         spec(3.0, 3.0, 0.0, 1.0),
@@ -45,7 +45,7 @@ fn left_on(player: &Player, day: &Conditions, discs: &[Disc]) -> StrokesLeft {
     strokes_left(player, &arm, &discs, apart, &WORKED_OUT).unwrap()
 }
 
-fn drives(metres: f64, skill: Skill) -> Player {
+pub fn drives(metres: f64, skill: Skill) -> Player {
     Player { forehand_m: 0.8 * metres, ..player(metres, skill) }
 }
 
@@ -53,7 +53,7 @@ fn demo_course() -> CourseSpec {
     serde_json::from_str(include_str!("../../../server/data/demo_course.json")).unwrap()
 }
 
-fn card_for(player: &Player, discs: &[Disc], course: &CourseSpec, day: &PlayingDay) -> RoundCard {
+pub fn card_for(player: &Player, discs: &[Disc], course: &CourseSpec, day: &PlayingDay) -> RoundCard {
     card_from(&WORKED_OUT, player, discs, course, day)
 }
 
@@ -79,7 +79,7 @@ fn card_from(
 }
 
 /// From which side the wind blows all day, how strongly.
-fn windy(from_deg: f64, wind_m_s: f64) -> PlayingDay {
+pub fn windy(from_deg: f64, wind_m_s: f64) -> PlayingDay {
     let hour = Hour { hour: 9, wind_m_s, gust_m_s: None, from_deg, temperature_c: 15.0, rain_mm: 0.0 };
     PlayingDay { hours: vec![hour], ..PlayingDay::default() }
 }
@@ -95,7 +95,7 @@ fn course(holes: Vec<Hole>) -> CourseSpec {
 }
 
 /// Water all along one side, a way that leads round a corner, and a hole that no throw reaches.
-fn three_holes() -> CourseSpec {
+pub fn three_holes() -> CourseSpec {
     let mut water = hole("1", 90.0, 78.0);
     let shore = [(5.0, 8.0), (110.0, 8.0), (110.0, 40.0), (5.0, 40.0)];
     let area = shore.map(|(at_m, left_m)| Spot { at_m, left_m }).to_vec();

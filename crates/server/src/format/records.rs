@@ -12,6 +12,7 @@ use zinc_kite_bag::error::{BagError, within};
 
 use crate::store::folded;
 use crate::store::records::Records;
+use crate::store::rounds::RoundKey;
 
 /// What a document says it is.
 pub const FORMAT: &str = "zinc-kite-records";
@@ -114,12 +115,18 @@ fn faults(records: &Records) -> Vec<RecordProblem> {
     for (k, course) in records.courses.iter().enumerate() {
         check(format!("courses[{k}]"), course.validate());
     }
+    for (k, round) in records.rounds.iter().enumerate() {
+        check(format!("rounds[{k}]"), round.spec.validate());
+    }
     for (k, line) in records.line_settings.iter().enumerate() {
         let weight = line.setting.weight.unwrap_or(1.0);
         check(format!("line_settings[{k}]"), within("weight", weight, 0.1, 10.0));
     }
+    let keyless = records.rounds.iter().enumerate().filter(|(_, round)| !round.key.is_valid());
+    found.extend(keyless.map(|(k, _)| problem(format!("rounds[{k}].key"), RoundKey::EXPECTED)));
     once(&mut found, "discs", records.discs.iter().map(|d| folded(&d.name)));
     once(&mut found, "courses", records.courses.iter().map(|c| folded(&c.name)));
+    once(&mut found, "rounds", records.rounds.iter().map(|r| r.key.0.clone()));
     once(&mut found, "bags", records.bags.iter().map(|b| folded(&b.spec.name)));
     once(
         &mut found,

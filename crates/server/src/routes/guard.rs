@@ -37,7 +37,7 @@ const TOLD: [(&str, &str); 6] = [
     (
         "content-security-policy",
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; \
-         form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+         worker-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
     ),
     ("x-content-type-options", "nosniff"),
     ("referrer-policy", "no-referrer"),

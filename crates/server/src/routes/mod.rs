@@ -17,6 +17,7 @@ mod player;
 mod range;
 mod records;
 mod round;
+mod rounds;
 mod several;
 mod tag;
 mod year;
@@ -61,6 +62,7 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(lines::configure)
             .configure(courses::configure)
             .configure(round::configure)
+            .configure(rounds::configure)
             .configure(range::configure)
             .configure(changes::configure)
             .configure(data::configure)

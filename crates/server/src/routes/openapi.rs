@@ -6,7 +6,7 @@ use utoipa::{OpenApi, ToSchema};
 
 use super::{
     bags, build, changes, courses, data, discs, guard, lines, moulds, player, range, records, resource,
-    round, several, year,
+    round, rounds, several, year,
 };
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
@@ -89,6 +89,12 @@ use crate::error::{ApiError, Problem};
         round::round_card,
         round::packing,
         round::weather,
+        rounds::list,
+        rounds::begin,
+        rounds::show,
+        rounds::remove,
+        rounds::show_hole,
+        rounds::play,
         courses::geojson,
         courses::gpx,
         guard::session,

@@ -40,6 +40,11 @@ impl<T> Tagged<T> {
     pub fn thing(&self) -> &T {
         &self.thing
     }
+
+    /// Its tag.
+    pub fn etag(&self) -> &str {
+        &self.etag
+    }
 }
 
 impl<T: Serialize> Tagged<T> {

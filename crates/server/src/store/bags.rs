@@ -1,8 +1,9 @@
 //! Bags and what is in them.
 
-use rusqlite::{Connection, OptionalExtension};
+use rusqlite::{Connection, OptionalExtension, Row};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use zinc_kite_bag::course::played::BagPlace;
 use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
 
@@ -215,6 +216,30 @@ pub(super) fn carry_in(connection: &Connection, id: BagId, discs: &[DiscId]) -> 
 /// Takes a disc out of every bag.
 pub(super) fn leave_bags(connection: &Connection, disc: DiscId) -> Result<(), StoreError> {
     connection.execute("DELETE FROM bag_disc WHERE disc_id = ?1", [disc.0])?;
+    Ok(())
+}
+
+/// Where a disc is carried.
+pub(super) fn places(connection: &Connection, disc: DiscId) -> Result<Vec<BagPlace>, StoreError> {
+    let mut statement = connection.prepare_cached("SELECT bag_id, spare FROM bag_disc WHERE disc_id = ?1")?;
+    let place = |r: &Row| Ok(BagPlace { bag_id: r.get(0)?, spare: r.get(1)? });
+    Ok(statement.query_map([disc.0], place)?.collect::<Result<_, _>>()?)
+}
+
+/// Puts a disc where it was carried, as far as those bags are still there.
+pub(super) fn carry_again(
+    connection: &Connection,
+    disc: DiscId,
+    places: &[BagPlace],
+) -> Result<(), StoreError> {
+    for BagPlace { bag_id, spare } in places {
+        let there =
+            connection.query_row("SELECT 1 FROM bag WHERE id = ?1", [bag_id], |_| Ok(())).optional()?;
+        if there.is_some() {
+            put_in(connection, BagId(*bag_id), &Carried { disc_id: disc, spare: *spare })?;
+            room_in(connection, BagId(*bag_id))?;
+        }
+    }
     Ok(())
 }
 

@@ -241,7 +241,8 @@ pub(super) fn insert(connection: &Connection, spec: &DiscSpec) -> Result<DiscId,
     Ok(DiscId(connection.last_insert_rowid()))
 }
 
-fn replace(connection: &Connection, id: DiscId, spec: &DiscSpec) -> Result<(), StoreError> {
+/// Replaces what is known of a disc; one that is no longer at hand leaves every bag.
+pub(super) fn replace(connection: &Connection, id: DiscId, spec: &DiscSpec) -> Result<(), StoreError> {
     free_name(connection, "disc", NAMES, &spec.name, Some(id.0))?;
     let sql = format!("UPDATE disc SET {COLUMNS} WHERE id = {} AND deleted = 0", id.0);
     if write(connection, &sql, spec)? == 0 {

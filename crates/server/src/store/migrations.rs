@@ -121,6 +121,14 @@ const STEPS: &[M<'static>] = &[
         deleted INTEGER NOT NULL DEFAULT 0
     ) STRICT;",
     ),
+    // A round's key is made by whoever begins it, out of reach of this program perhaps.
+    M::up(
+        "CREATE TABLE round (
+        key TEXT PRIMARY KEY NOT NULL,
+        spec TEXT NOT NULL CHECK (json_valid(spec)),
+        deleted INTEGER NOT NULL DEFAULT 0
+    ) STRICT;",
+    ),
 ];
 
 /// Number of steps: the version of the newest schema.

@@ -11,6 +11,7 @@ pub mod migrations;
 mod moulds;
 mod player;
 pub mod records;
+pub mod rounds;
 mod watched;
 
 use std::cell::RefCell;

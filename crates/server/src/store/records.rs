@@ -13,7 +13,10 @@ use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
 use super::copies::Holds;
-use super::{LineSetting, Store, StoreError, bags, counted, courses, discs, folded, lines, moulds, player};
+use super::rounds::Round;
+use super::{
+    LineSetting, Store, StoreError, bags, counted, courses, discs, folded, lines, moulds, player, rounds,
+};
 
 /// A disc in a bag, by its name.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -82,6 +85,9 @@ pub struct Records {
     /// Courses with their holes.
     #[serde(default)]
     pub courses: Vec<CourseSpec>,
+    /// Rounds that were played; their discs go by their names.
+    #[serde(default)]
+    pub rounds: Vec<Round>,
 }
 
 impl Records {
@@ -99,8 +105,8 @@ impl Records {
 }
 
 /// Tables whose rows are replaced, those that name others first.
-const EMPTIED: [&str; 8] =
-    ["bag_disc", "bag", "disc", "mould", "own_line", "line_setting", "course", "player"];
+const EMPTIED: [&str; 9] =
+    ["bag_disc", "bag", "disc", "mould", "own_line", "line_setting", "course", "round", "player"];
 
 impl Store {
     /// Everything, as it stands.
@@ -117,6 +123,16 @@ impl Store {
             carried.sort_by(|a, b| a.disc.cmp(&b.disc));
             BagRecord { spec: bag.spec, carried }
         };
+        // The name that a disc has now, if it is still there; bags have other numbers elsewhere.
+        let name_now = |id: Option<DiscId>, name: &str| {
+            let now = id.and_then(|id| names.get(&id).copied());
+            (None, now.unwrap_or(name).to_owned())
+        };
+        let by_names = |mut round: Round| {
+            round.spec.name_discs(name_now);
+            round.spec.holes.iter_mut().flat_map(|h| &mut h.lost).for_each(|lost| lost.bags.clear());
+            round
+        };
         Ok(Records {
             player: self.player()?,
             bags: self.bags()?.into_iter().map(bag).collect(),
@@ -124,6 +140,7 @@ impl Store {
             line_settings: self.line_settings()?,
             own_lines: self.own_line_records()?,
             courses: self.courses()?.into_iter().map(|c| c.spec).collect(),
+            rounds: self.rounds()?.into_iter().map(by_names).collect(),
             discs: shelf.into_iter().map(|d| d.spec).collect(),
         })
     }
@@ -173,5 +190,12 @@ fn put(connection: &Connection, records: &Records) -> Result<(), StoreError> {
     records.line_settings.iter().try_for_each(|line| lines::set(connection, &line.key, line.setting))?;
     records.own_lines.iter().try_for_each(|line| lines::insert(connection, line))?;
     records.courses.iter().try_for_each(|course| courses::insert(connection, course).map(drop))?;
+    let by_name = |_, name: &str| (ids.get(&folded(name)).copied(), name.to_owned());
+    // The latest come first, and are added last.
+    for round in records.rounds.iter().rev() {
+        let mut round = round.clone();
+        round.spec.name_discs(by_name);
+        rounds::insert(connection, &round)?;
+    }
     discs::room(connection)
 }

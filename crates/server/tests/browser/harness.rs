@@ -59,8 +59,13 @@ fn started(command: &mut Command, marker: &str) -> Option<(Running, String)> {
 
 /// Starts the program with `arguments` on a free port; its address comes back without the final slash.
 pub fn program(arguments: &[&str]) -> (Running, String) {
+    program_at(arguments, "0")
+}
+
+/// The same on a port.
+pub fn program_at(arguments: &[&str], port: &str) -> (Running, String) {
     let mut command = Command::new(env!("CARGO_BIN_EXE_zinc-kite"));
-    let (running, rest) = start(command.args(arguments).args(["--port", "0"]), "Zinc Kite is at ");
+    let (running, rest) = start(command.args(arguments).args(["--port", port]), "Zinc Kite is at ");
     let address = rest.split('/').take(3).collect::<Vec<_>>().join("/");
     (running, address)
 }
@@ -121,7 +126,20 @@ enum Serving {
     Here { _served: Served },
     /// The program itself.
     Program { _running: Running },
+    /// Whatever the test has at that address, or nothing.
+    Elsewhere,
 }
+
+/// What a browser leaves behind on its device.
+pub type Profile = Arc<tempfile::TempDir>;
+/// A browser that was never used.
+pub fn new_profile() -> Profile {
+    Arc::new(tempfile::tempdir().unwrap())
+}
+
+/// Nothing is kept on the device: with a profile for every test each answer would be asked for twice.
+const KEEPS_NOTHING: &str =
+    "Object.defineProperty(Navigator.prototype, 'serviceWorker', { value: undefined })";
 
 pub struct Browser {
     pub client: Client,
@@ -131,27 +149,38 @@ pub struct Browser {
     // Dropped in this order: the browser writes to its profile as long as it runs.
     _driver: Running,
     _serving: Serving,
-    _profile: tempfile::TempDir,
+    _profile: Profile,
 }
 
 impl Browser {
     /// A browser on the demo scenario at 1280×800.
     pub async fn demo() -> Browser {
         let (served, address) = demo();
-        Browser::at(Serving::Here { _served: served }, address).await
+        let b = Browser::at(Serving::Here { _served: served }, address, new_profile()).await;
+        b.keeps_nothing().await
     }
 
     /// A browser on the program itself, started with these arguments.
     pub async fn on(arguments: &[&str]) -> Browser {
         let (running, address) = program(arguments);
-        Browser::at(Serving::Program { _running: running }, address).await
+        let b = Browser::at(Serving::Program { _running: running }, address, new_profile()).await;
+        b.keeps_nothing().await
     }
 
-    async fn at(serving: Serving, address: String) -> Browser {
+    /// A browser that keeps what it can on its device, at an address where something may be.
+    pub async fn keeping(profile: &Profile, address: &str) -> Browser {
+        Browser::at(Serving::Elsewhere, address.to_owned(), profile.clone()).await
+    }
+
+    async fn keeps_nothing(self) -> Browser {
+        self.devtools("Page.addScriptToEvaluateOnNewDocument", json!({ "source": KEEPS_NOTHING })).await;
+        self
+    }
+
+    async fn at(serving: Serving, address: String, profile: Profile) -> Browser {
         let mut command = Command::new("chromedriver");
         let (driver, rest) = start(command.arg("--port=0"), "started successfully on port ");
         let driver_address = format!("http://127.0.0.1:{}", rest.trim_end_matches('.'));
-        let profile = tempfile::tempdir().unwrap();
         let data_dir = format!("--user-data-dir={}", profile.path().display());
         let capabilities = json!({
             "browserName": "chrome",
@@ -335,6 +364,12 @@ impl Browser {
             .decode(shot["data"].as_str().expect("a picture"))
             .unwrap();
         std::fs::write(path, bytes).unwrap();
+    }
+
+    /// Ends the browser as a device that goes off does.
+    pub fn kill(self) {
+        let Browser { _driver, .. } = self;
+        drop(_driver);
     }
 
     /// Ends the session. Fails the test on anything the page wrote to its console as an error.

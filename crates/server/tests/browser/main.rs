@@ -10,6 +10,7 @@ mod dial;
 mod drawn;
 mod forms;
 mod harness;
+mod offline;
 mod phone;
 mod pictures;
 mod range;

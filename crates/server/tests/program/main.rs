@@ -15,6 +15,7 @@ mod http;
 mod lines;
 mod openapi;
 mod records;
+mod rounds;
 mod shelf_csv;
 mod store;
 mod tls;

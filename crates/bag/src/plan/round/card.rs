@@ -7,6 +7,7 @@ use zinc_kite_flight::air::Wind;
 
 use crate::chance::memo::Memo;
 use crate::course::hole::{CourseSpec, Hole, Way};
+use crate::course::played::{Pick, StrokesFrom};
 use crate::course::weather::PlayingDay;
 use crate::disc::spec::{Disc, DiscId};
 use crate::error::BagError;
@@ -90,6 +91,10 @@ pub struct HoleCard {
     pub schools: Option<WindSchools>,
     /// Strokes to hole out in the mean.
     pub strokes: f64,
+    /// Every carried disc that may be thrown there on the way it suits best, the fewest strokes first.
+    pub discs: Vec<Pick>,
+    /// Strokes to hole out from how far there, from near to far.
+    pub from: Vec<StrokesFrom>,
 }
 
 /// A course on a day.
@@ -241,6 +246,28 @@ impl<'a> Caddie<'a> {
         }
     }
 
+    /// Each disc's best play, the fewest strokes first.
+    fn picks(&self, on: &OnHole, plays: &[Play]) -> Vec<Pick> {
+        let first_of = |(k, play): &(usize, &Play)| plays[..*k].iter().all(|p| p.disc_id != play.disc_id);
+        let firsts = plays.iter().enumerate().filter(first_of);
+        firsts.map(|(_, play)| self.pick(on, play)).collect()
+    }
+
+    fn pick(&self, on: &OnHole, play: &Play) -> Pick {
+        let strokes_if =
+            |is: &dyn Fn(&End) -> bool| mean_after(&play.ends, &on.left, is).map(|after| 1.0 + after);
+        Pick {
+            disc_id: Some(play.disc_id),
+            disc_name: self.name(play.disc_id).to_owned(),
+            style: Some(on.ways[play.way].0.line.style),
+            chance: Some(play.ends.iter().filter(|e| e.made).count() as f64 / play.ends.len() as f64),
+            strokes: Some(play.strokes),
+            made: strokes_if(&|e| e.made),
+            missed: strokes_if(&|e| !e.made && e.penalty <= 0.0),
+            out: strokes_if(&|e| !e.made && e.penalty > 0.0),
+        }
+    }
+
     fn hole(&self, hole: &Hole, minute: u32, on: Conditions) -> Result<(HoleCard, Vec<End>), BagError> {
         let here = self.on_hole(hole, &on)?;
         let (plays, otherwise) = self.plays(hole, &on)?;
@@ -248,7 +275,10 @@ impl<'a> Caddie<'a> {
         let Some(best) = best else {
             // As on open ground, and a little dearer.
             let ends = vec![End { left_m: Some(hole.length_m), penalty: NO_WAY_STROKES - 1.0, made: false }];
-            return Ok((HoleCard::without_a_throw(hole, minute, on, otherwise), ends));
+            return Ok((
+                HoleCard::without_a_throw(hole, minute, on, (otherwise, here.left.from(hole.length_m))),
+                ends,
+            ));
         };
         let told = |play: &Play| self.choice(&here, play);
         let stand_in = plays.iter().find(|p| p.disc_id != best.disc_id).map(told);
@@ -281,6 +311,8 @@ impl<'a> Caddie<'a> {
             flips: flips(self, hole, &on, best)?,
             schools,
             strokes: best.strokes,
+            discs: self.picks(&here, &plays),
+            from: here.left.from(hole.length_m),
         };
         Ok((card, best.ends.clone()))
     }
@@ -314,15 +346,22 @@ pub(super) fn on(course: &CourseSpec, day: &PlayingDay, k: usize) -> Conditions 
 
 /// What a throw that does not make the line costs against one that does, strokes; none where all or none do.
 fn miss_costs(ends: &[End], left: &Left) -> Option<f64> {
-    let mean = |made: bool| {
-        let of: Vec<f64> = ends.iter().filter(|e| e.made == made).map(|e| e.after(left)).collect();
-        (!of.is_empty()).then(|| of.iter().sum::<f64>() / of.len() as f64)
-    };
-    Some(mean(false)? - mean(true)?)
+    Some(mean_after(ends, left, &|e| !e.made)? - mean_after(ends, left, &|e| e.made)?)
+}
+
+/// Strokes after the throws that end in some way, in the mean; none if none does.
+fn mean_after(ends: &[End], left: &Left, is: &dyn Fn(&End) -> bool) -> Option<f64> {
+    let of: Vec<f64> = ends.iter().filter(|e| is(e)).map(|e| e.after(left)).collect();
+    (!of.is_empty()).then(|| of.iter().sum::<f64>() / of.len() as f64)
 }
 
 impl HoleCard {
-    fn without_a_throw(hole: &Hole, minute: u32, conditions: Conditions, strokes: f64) -> HoleCard {
+    fn without_a_throw(
+        hole: &Hole,
+        minute: u32,
+        conditions: Conditions,
+        (strokes, from): (f64, Vec<StrokesFrom>),
+    ) -> HoleCard {
         HoleCard {
             name: hole.name.clone(),
             par: hole.par,
@@ -338,6 +377,8 @@ impl HoleCard {
             flips: vec![],
             schools: None,
             strokes,
+            discs: vec![],
+            from,
         }
     }
 }

@@ -4,6 +4,7 @@ use crate::chance::answer::{Chance, NoRelease};
 use crate::chance::memo::Memo;
 use crate::chance::search::{behind, chance};
 use crate::course::hole::{Hole, Way};
+use crate::course::played::StrokesFrom;
 use crate::disc::spec::{Disc, DiscId};
 use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
@@ -19,6 +20,11 @@ use crate::verdict::standing::{Cell, PuttersApart};
 /// What passing a mandatory on the wrong side costs, strokes: the sport's rules, from memory; the event's own rules come first.
 const MISSED_MANDATORY_STROKES: f64 = 1.0;
 
+/// Distances to the basket from which strokes are told, m: the circle of 10 m and twice that by the sport's rules, from memory, and about as fine
+/// as a player guesses. Own judgement.
+const TOLD_FROM_M: [f64; 14] =
+    [0.0, 3.0, 6.0, 10.0, 15.0, 20.0, 30.0, 40.0, 50.0, 65.0, 80.0, 100.0, 130.0, 170.0];
+
 /// What is left behind a first throw on a hole: tables for calm and for the wind of the day from ahead, behind, right and left, and
 /// how much of each there is there.
 pub(super) struct Left<'a> {
@@ -30,6 +36,13 @@ impl Left<'_> {
     pub(super) fn strokes(&self, distance_m: f64) -> f64 {
         let shared = self.tables.iter().zip(&self.shares).filter(|(_, share)| **share > 0.0);
         shared.map(|(table, share)| share * table.strokes(distance_m)).sum()
+    }
+
+    /// Strokes from some distances of which a player can say which it is, as far as a hole is long.
+    pub(super) fn from(&self, length_m: f64) -> Vec<StrokesFrom> {
+        let told = TOLD_FROM_M.into_iter().filter(|m| *m <= length_m);
+        let strokes = |m: f64| if m > 0.0 { self.strokes(m) } else { 0.0 };
+        told.map(|from_m| StrokesFrom { from_m, strokes: strokes(from_m) }).collect()
     }
 
     /// The table that is meant by a number from 0 to below 1: each as often as its share says.

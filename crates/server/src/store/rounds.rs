@@ -1,0 +1,173 @@
+//! Rounds that were played, each with its holes as one document.
+
+use rusqlite::{Connection, OptionalExtension};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use zinc_kite_bag::course::played::{LostDisc, PlayedHole, PlayedRound};
+use zinc_kite_bag::disc::keeping::Status;
+use zinc_kite_bag::disc::spec::Disc;
+
+use super::{Store, StoreError, bags, discs, from_json, room_for, to_json};
+
+/// Most rounds kept.
+const MOST_ROUNDS: usize = 1000;
+const COUNT: &str = "SELECT count(*) FROM round WHERE deleted = 0";
+/// Longest place of a disc, characters.
+const LONGEST_PLACE: usize = 60;
+
+/// Identity of a round: made by whoever begins it, so that it has one before it reaches the program.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(transparent)]
+#[schema(value_type = String, min_length = 8, max_length = 40, pattern = "^[a-z0-9-]+$")]
+pub struct RoundKey(pub String);
+
+impl RoundKey {
+    /// What a key is.
+    pub const EXPECTED: &str = "8 to 40 of a to z, 0 to 9 and - were expected";
+
+    /// Whether it is one.
+    pub fn is_valid(&self) -> bool {
+        let plain = |b: u8| b.is_ascii_lowercase() || b.is_ascii_digit() || b == b'-';
+        (8..=40).contains(&self.0.len()) && self.0.bytes().all(plain)
+    }
+}
+
+/// A round with its identity.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Round {
+    /// Identity.
+    pub key: RoundKey,
+    /// The round.
+    #[serde(flatten)]
+    pub spec: PlayedRound,
+}
+
+fn not_found(key: &RoundKey) -> StoreError {
+    StoreError::NotFound { what: "round", id: key.0.clone() }
+}
+
+/// Adds a round.
+pub(super) fn insert(connection: &Connection, round: &Round) -> Result<(), StoreError> {
+    let row = (&round.key.0, to_json(&round.spec));
+    connection.execute("INSERT INTO round (key, spec) VALUES (?1, ?2)", row)?;
+    room_for(connection, "round", COUNT, MOST_ROUNDS)
+}
+
+/// Makes a disc a lost one, at a place, and writes down what it was; one that is not on the shelf is only named.
+fn lose(connection: &Connection, shelf: &[Disc], lost: &mut LostDisc, place: &str) -> Result<(), StoreError> {
+    let Some(disc) = shelf.iter().find(|d| Some(d.id) == lost.disc_id) else { return Ok(()) };
+    let mut spec = disc.spec.clone();
+    lost.status = spec.keeping.status;
+    lost.place.clone_from(&spec.keeping.place);
+    lost.bags = bags::places(connection, disc.id)?;
+    spec.keeping.status = Status::Lost;
+    spec.keeping.place = place.chars().take(LONGEST_PLACE).collect();
+    discs::replace(connection, disc.id, &spec)
+}
+
+/// Makes a lost disc what it was. Whoever said since where it is knows better.
+fn find_again(connection: &Connection, shelf: &[Disc], lost: &LostDisc) -> Result<(), StoreError> {
+    let is_it = |d: &&Disc| Some(d.id) == lost.disc_id && d.spec.keeping.status == Status::Lost;
+    let Some(disc) = shelf.iter().find(is_it) else { return Ok(()) };
+    let mut spec = disc.spec.clone();
+    spec.keeping.status = lost.status;
+    spec.keeping.place.clone_from(&lost.place);
+    discs::replace(connection, disc.id, &spec)?;
+    bags::carry_again(connection, disc.id, &lost.bags)
+}
+
+fn same_disc(a: &LostDisc, b: &LostDisc) -> bool {
+    (a.disc_id, &a.disc_name) == (b.disc_id, &b.disc_name)
+}
+
+impl Store {
+    /// Every round, the latest first.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails or holds what it should not.
+    pub fn rounds(&self) -> Result<Vec<Round>, StoreError> {
+        let mut statement = self.connection.prepare_cached(
+            "SELECT key, spec FROM round WHERE deleted = 0 ORDER BY json_extract(spec, '$.date') DESC, rowid DESC",
+        )?;
+        let rows: Vec<(String, String)> =
+            statement.query_map([], |r| Ok((r.get(0)?, r.get(1)?)))?.collect::<Result<_, _>>()?;
+        let round = |(key, spec)| Ok(Round { key: RoundKey(key), spec: from_json("round", spec)? });
+        rows.into_iter().map(round).collect()
+    }
+
+    /// One round.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] if there is none or it is deleted.
+    pub fn round(&self, key: &RoundKey) -> Result<Round, StoreError> {
+        let spec: Option<String> = self
+            .connection
+            .prepare_cached("SELECT spec FROM round WHERE key = ?1 AND deleted = 0")?
+            .query_row([&key.0], |r| r.get(0))
+            .optional()?;
+        let spec = spec.ok_or_else(|| not_found(key))?;
+        Ok(Round { key: key.clone(), spec: from_json("round", spec)? })
+    }
+
+    /// Adds a round; one of the same identity that is there already stays as it is.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] if it was there and is deleted, [`StoreError::TooMany`].
+    pub fn begin_round(&mut self, round: &Round) -> Result<(), StoreError> {
+        let sql = "SELECT deleted FROM round WHERE key = ?1";
+        let known: Option<bool> = self.connection.query_row(sql, [&round.key.0], |r| r.get(0)).optional()?;
+        match known {
+            Some(false) => Ok(()),
+            Some(true) => Err(not_found(&round.key)),
+            None => self.change(|connection| {
+                insert(connection, round)?;
+                Ok(((), format!("A round on {} is begun", round.spec.course.trim())))
+            }),
+        }
+    }
+
+    /// Says how a hole of a round was played. Discs that it names as lost are lost from then on, with the place; those that it no
+    /// longer names are found again as they were.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] if there is no such round or hole.
+    pub fn play_hole(&mut self, key: &RoundKey, at: usize, hole: &PlayedHole) -> Result<(), StoreError> {
+        let mut round = self.round(key)?.spec;
+        let before = round
+            .holes
+            .get(at)
+            .cloned()
+            .ok_or_else(|| StoreError::NotFound { what: "hole", id: format!("{} of this round", at + 1) })?;
+        let shelf = self.discs()?;
+        let place = format!("{}, hole {}", round.course.trim(), before.name.trim());
+        let mut hole = hole.clone();
+        hole.lost.dedup_by(|a, b| same_disc(a, b));
+        self.change(|connection| {
+            for lost in &mut hole.lost {
+                match before.lost.iter().find(|l| same_disc(l, lost)) {
+                    Some(known) => lost.clone_from(known),
+                    None => lose(connection, &shelf, lost, &place)?,
+                }
+            }
+            for found in before.lost.iter().filter(|l| !hole.lost.iter().any(|h| same_disc(h, l))) {
+                find_again(connection, &shelf, found)?;
+            }
+            let words = format!("Hole {} on {} is told", hole.name.trim(), round.course.trim());
+            round.holes[at] = hole;
+            connection.execute("UPDATE round SET spec = ?2 WHERE key = ?1", (&key.0, to_json(&round)))?;
+            Ok(((), words))
+        })
+    }
+
+    /// Deletes a round.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] if there is none.
+    pub fn delete_round(&mut self, key: &RoundKey) -> Result<(), StoreError> {
+        let round = self.round(key)?.spec;
+        self.change(|connection| {
+            connection.execute("UPDATE round SET deleted = 1 WHERE key = ?1", [&key.0])?;
+            Ok(((), format!("The round on {} of {} is deleted", round.course.trim(), round.date)))
+        })
+    }
+}

@@ -1,0 +1,100 @@
+//! Where the program is out of reach: what was last known can be read, and what is tapped is not lost.
+
+use std::path::Path;
+
+use serde_json::{Value, json};
+use zinc_kite::store::Store;
+use zinc_kite::store::rounds::RoundKey;
+
+use crate::harness::{Browser, Running, new_profile, program_at};
+
+/// The demo with two holes of its course, so that the card is soon there.
+fn fill(db: &Path) {
+    let mut store = Store::open(db).unwrap();
+    zinc_kite::demo::fill(&mut store).unwrap();
+    let mut course = store.courses().unwrap().remove(0);
+    course.spec.holes.truncate(2);
+    store.save_course(course.id, &course.spec).unwrap();
+}
+
+fn serve(db: &Path, port: &str) -> (Running, String) {
+    program_at(&["serve", "--db", db.to_str().unwrap()], port)
+}
+
+async fn says(b: &Browser, what: &str) {
+    b.until(what, &format!("document.body.innerText.includes('{what}')")).await;
+}
+
+async fn hole(b: &Browser, key: &str, number: u32) -> Value {
+    let script = format!(
+        "const done = arguments[arguments.length - 1]; \
+         fetch('/api/rounds/{key}/holes/{number}').then(r => r.json()).then(done)"
+    );
+    b.client.execute_async(&script, vec![]).await.unwrap()
+}
+
+/// A round is begun, the program goes, holes are told, the browser is killed as it stands. With the program still gone all can be
+/// read and the taps are there; when it comes back they reach it, and what another window told meanwhile is asked about.
+#[tokio::test]
+async fn taps_out_of_reach_survive_a_killed_browser() {
+    let (folder, profile) = (tempfile::tempdir().unwrap(), new_profile());
+    let db = folder.path().join("field.db");
+    fill(&db);
+    let (running, address) = serve(&db, "0");
+    let port = address.rsplit(':').next().unwrap().to_owned();
+    let b = Browser::keeping(&profile, &address).await;
+    b.size(390, 844).await;
+    b.open("/round?view=play").await;
+    b.wait_up_to(60, "[data-test='begin-round']:not([disabled])").await;
+    b.click("[data-test='begin-round']").await;
+    b.wait("[data-test='play-hole']").await;
+    b.wait_up_to(90, "[data-test='field-note'][data-state='kept']").await;
+    let key = b.eval("return new URLSearchParams(location.search).get('played')").await;
+    let key = key.as_str().unwrap().to_owned();
+    assert_eq!(hole(&b, &key, 1).await["strokes"], Value::Null, "the round has reached the program");
+
+    drop(running);
+    for tap in ["[data-came='left']", "[data-left='20']", "[data-strokes='3']", "[data-test='hole-next']"] {
+        b.click(tap).await;
+    }
+    b.wait("[data-test='out-of-reach']").await;
+    b.click("[data-strokes='4']").await;
+    says(&b, "7, par 6").await;
+    says(&b, "2 changes wait").await;
+    b.kill();
+
+    // Another window told the second hole before the taps come through.
+    {
+        let mut store = Store::open(&db).unwrap();
+        let key = RoundKey(key.clone());
+        let mut told = store.round(&key).unwrap().spec.holes.remove(1);
+        told.strokes = Some(5);
+        store.play_hole(&key, 1, &told).unwrap();
+    }
+    let b = Browser::keeping(&profile, &address).await;
+    b.size(390, 844).await;
+    b.open(&format!("/round?view=play&played={key}")).await;
+    says(&b, "7, par 6").await;
+    says(&b, "Shown is what it said last").await;
+    for (page, there) in [
+        ("/", "[data-disc]"),
+        ("/lines", "[data-line]"),
+        ("/round", "[data-card-hole='2']"),
+        ("/shelf", ".page"),
+    ] {
+        b.open(page).await;
+        b.wait(there).await;
+        says(&b, "does not answer").await;
+    }
+
+    let (_running, _) = serve(&db, &port);
+    b.wait("[data-test='tap-clash']").await;
+    b.until("in reach again", "!document.querySelector(\"[data-test='out-of-reach']\")").await;
+    let first = hole(&b, &key, 1).await;
+    assert_eq!((&first["came_of"], &first["strokes"]), (&json!("left"), &json!(3)));
+    assert_eq!(first["left_m"].as_f64(), Some(20.0));
+    assert_eq!(hole(&b, &key, 2).await["strokes"], 5, "nothing is overwritten unseen");
+    b.click("[data-test='tap-clash'] [data-test='keep-mine']").await;
+    b.until("settled", "!document.querySelector(\"[data-test='tap-clash']\")").await;
+    assert_eq!(hole(&b, &key, 2).await["strokes"], 4);
+}
