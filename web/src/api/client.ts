@@ -1,9 +1,10 @@
 // The one way to the server: a client typed by its OpenAPI document.
 import createClient from 'openapi-fetch'
 import { KEPT_AT } from '@/offline/kept'
+import { lastKnown } from '@/offline/lastKnown'
 import type { components, paths } from './schema'
 
-export const api = createClient<paths>({ baseUrl: '' })
+export const api = createClient<paths>({ baseUrl: '', fetch: lastKnown })
 
 const WINDOW_KEY = 'zinc-kite-window'
 const newName = () => Math.random().toString(36).slice(2)
@@ -174,13 +175,16 @@ export class ProblemError extends Error {
   readonly problems: readonly { at: string; words: string }[]
   /** The range that the field lies outside of, in the unit that its name ends with. */
   readonly range: Schemas['Range'] | undefined
+  /** Whether the server never had the request. */
+  readonly neverSent: boolean
 
   constructor(
     message: string,
-    more: Partial<Pick<ProblemError, 'field' | 'now' | 'range' | 'problems'>> = {},
+    more: Partial<Pick<ProblemError, 'field' | 'now' | 'range' | 'problems' | 'neverSent'>> = {},
   ) {
     super(message)
     this.range = more.range
+    this.neverSent = more.neverSent ?? false
     this.field = more.field
     this.now = more.now
     this.problems = more.problems ?? []
@@ -204,7 +208,7 @@ export async function take<T>(
     answer = await request
   } catch (cause) {
     if (cause instanceof DOMException && cause.name === 'AbortError') throw cause
-    throw new ProblemError(UNREACHABLE)
+    throw new ProblemError(UNREACHABLE, { neverSent: true })
   }
   if (answer.error !== undefined) {
     const { detail, field, now, range, problems } = answer.error

@@ -20,6 +20,7 @@ import {
 import { useSaving } from '@/api/saving'
 import { useBagChoice } from '@/common/stores/bag'
 import { useNotice } from '@/common/stores/notice'
+import { newId, useLater } from '@/offline/later'
 
 export function usePlayer() {
   return useQuery({ queryKey: ['player'], queryFn: () => take(api.GET('/api/player')) })
@@ -383,6 +384,7 @@ export const ifMatch = (etag: string) => ({ 'If-Match': etag })
 /** Everything that changes the bag or the shelf, with its undo. */
 export function useActions() {
   const notice = useNotice()
+  const later = useLater()
   const bag = useBag()
   const discs = useDiscs()
   const refresh = useRefresh()
@@ -431,6 +433,13 @@ export function useActions() {
       try {
         await send(now.etag)
       } catch (error) {
+        if (error instanceof ProblemError && error.neverSent) {
+          const path = `/api/bags/${now.id}/moves`
+          const tap = { method: 'POST', path, key: newId(), body: { ...moves }, base: { ...moves } } as const
+          await later.tell({ ...tap, etag: now.etag, words: label })
+          notice.done(`${label} as soon as Zinc Kite answers`)
+          return
+        }
         // Whatever else changed in the bag, these discs are to go in or out.
         if (!(error instanceof ProblemError) || !error.now) throw error
         await send(error.now.etag)

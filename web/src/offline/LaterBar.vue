@@ -20,8 +20,9 @@ const CALL_MS = 8000
 
 later.onSent(async (sent) => {
   // A hole that is told changes nothing but its round, unless a disc was lost.
-  if (sent.some((w) => 'lost' in w.body)) await refresh()
-  else await client.invalidateQueries({ queryKey: ['rounds'] })
+  if (sent.every((w) => w.path.startsWith('/api/rounds') && !('lost' in w.body)))
+    await client.invalidateQueries({ queryKey: ['rounds'] })
+  else await refresh()
 })
 async function call() {
   if (document.visibilityState !== 'visible') return

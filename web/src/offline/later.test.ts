@@ -51,6 +51,12 @@ describe('a tap that waits', () => {
     })
   })
 
+  it('prop: what a newer version does not hold at all is no clash: a disc is to go whatever else went', () => {
+    const bench = { carry: [], bench: [4] }
+    const moves = laidOver(undefined, { ...tap(bench, bench), method: 'POST', key: 'a' }, 1)
+    expect(onto(moves, { etag: '"2"', carried: [] })).toMatchObject({ body: bench, etag: '"2"' })
+  })
+
   it('prop: things of one address that are told apart wait apart', () => {
     const begun = (key: string) => laidOver(undefined, { ...tap({}), method: 'POST', key }, 1)
     expect(begun('a').id).not.toBe(begun('b').id)

@@ -37,6 +37,12 @@ export type Tap = Pick<Waiting, 'method' | 'path' | 'body' | 'base' | 'etag' | '
 
 const idOf = ({ method, path, key }: Tap) => [method, path, key].filter(Boolean).join(' ')
 
+/** A name that nobody else gives. */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(12))
+  return Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')
+}
+
 /** A tap laid over what already waits. */
 export function laidOver(before: Waiting | undefined, tap: Tap, now: number): Waiting {
   const { method, path, words } = tap
@@ -52,14 +58,20 @@ export function laidOver(before: Waiting | undefined, tap: Tap, now: number): Wa
   }
 }
 
-/** Only those fields of a thing. */
-const fieldsOf = (thing: Fields, like: Fields): Fields =>
-  Object.fromEntries(Object.keys(like).map((key) => [key, thing[key] ?? null]))
+/** Those fields of a thing; what it does not have at all is as it was, which is nothing if that is not known. */
+const fieldsOf = (thing: Fields, like: Fields, was: Fields = {}): Fields =>
+  Object.fromEntries(Object.keys(like).map((key) => [key, (key in thing ? thing : was)[key] ?? null]))
+
+/** What was changed here and there since. */
+function together({ body, base }: Waiting, now: Now) {
+  const was = fieldsOf(base, body)
+  const theirs = fieldsOf(now, body, was)
+  return { theirs, ...merged(was, body, theirs) }
+}
 
 /** What waits, moved onto the version that another window made; told apart if both changed the same. */
 export function onto(waiting: Waiting, now: Now): Waiting {
-  const theirs = fieldsOf(now, waiting.body)
-  const { all, clashes } = merged(fieldsOf(waiting.base, waiting.body), waiting.body, theirs)
+  const { theirs, all, clashes } = together(waiting, now)
   return clashes.length > 0
     ? { ...waiting, theirs: now }
     : { ...waiting, body: all, base: theirs, etag: now.etag }
@@ -70,8 +82,8 @@ const told = (value: unknown) =>
   value !== null && typeof value === 'object' && 'disc_name' in value ? value.disc_name : value
 
 /** What was changed here and there, each its own way. */
-export function clashesOf({ body, base, theirs }: Waiting): Clash[] {
-  const { clashes } = merged(fieldsOf(base, body), body, fieldsOf(theirs ?? {}, body))
+export function clashesOf(waiting: Waiting): Clash[] {
+  const clashes = waiting.theirs ? together(waiting, waiting.theirs).clashes : []
   return clashes.map((c) => ({ ...c, mine: told(c.mine), theirs: told(c.theirs) }))
 }
 

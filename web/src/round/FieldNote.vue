@@ -52,13 +52,11 @@ async function missing(id: number): Promise<string[]> {
 const TRIES = 5
 const WRITTEN_MS = 600
 
-/** Looks what is kept, and asks once more for what was asked before anything kept it. */
+/** Looks what is kept, and asks once more for what is not. */
 async function keep() {
   const id = bag.data.value?.id
   if (!workers || id === undefined) return
   await workers.ready
-  if (!workers.controller)
-    await new Promise((done) => workers.addEventListener('controllerchange', done, { once: true }))
   for (let tries = 0; tries < TRIES; tries++) {
     const names = await missing(id)
     if (names.length === 0) {

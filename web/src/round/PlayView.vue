@@ -5,9 +5,9 @@ import { api, type Course, type RoundCard, take } from '@/api/client'
 import { ifMatch, useActions, useBag } from '@/api/useData'
 import { useOpenThing } from '@/common/useOpenThing'
 import { signed } from '@/common/units'
-import { useLater } from '@/offline/later'
+import { newId, useLater } from '@/offline/later'
 import FieldNote from '@/round/FieldNote.vue'
-import { begun, dateOf, isTold, isWhole, newKey, nextHole, type Played, soFar, tap } from '@/round/played'
+import { begun, dateOf, isTold, isWhole, nextHole, type Played, soFar, tap } from '@/round/played'
 import PlayHole from '@/round/PlayHole.vue'
 import RoundAccount from '@/round/RoundAccount.vue'
 import { useRounds } from '@/round/useRounds'
@@ -41,7 +41,7 @@ const sum = computed(() => (round.value ? soFar(round.value) : null))
 
 async function begin() {
   if (!props.card) return
-  const key = newKey()
+  const key = newId()
   await later.tell(begun(props.card, props.course.name, bag.data.value?.name ?? '', key, today))
   wanted.value = key
 }
@@ -84,12 +84,12 @@ const strokesOf = (r: Played) => {
             type="button"
             :class="{ here: k === at, told: isTold(h) }"
             :aria-current="k === at ? 'step' : undefined"
-            :aria-label="`Hole ${h.name}${h.strokes == null ? '' : `, ${h.strokes} strokes`}`"
             :data-play="h.name"
             @click="at = k"
           >
-            <small>{{ h.name }}</small>
-            <b>{{ h.strokes ?? '·' }}</b>
+            <small><span class="visually-hidden">Hole </span>{{ h.name }}</small>
+            <b v-if="h.strokes != null">{{ h.strokes }}<span class="visually-hidden"> strokes</span></b>
+            <b v-else aria-hidden="true">·</b>
           </button>
         </li>
       </ol>

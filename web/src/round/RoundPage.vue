@@ -128,7 +128,7 @@ async function remove() {
 
 <template>
   <div class="page">
-    <div class="page-head">
+    <div class="page-head" :class="{ playing: view === 'play' }">
       <div class="grow">
         <h1>Round</h1>
         <p v-if="view !== 'play'" class="soft">
@@ -257,6 +257,13 @@ async function remove() {
 }
 .course .el-select {
   width: 240px;
+}
+@media (max-width: 600px) {
+  /* In the field every line counts. */
+  .playing {
+    position: absolute;
+    clip-path: inset(50%);
+  }
 }
 .views {
   margin-bottom: 10px;

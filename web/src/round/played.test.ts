@@ -1,8 +1,8 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import type { PickedDisc, PlayedHole, RoundCard, ShownRound } from '@/api/client'
-import { laidOver } from '@/offline/later'
-import { bare, begun, dateOf, isWhole, newKey, nextHole, overlaid, soFar, tap, toTap } from '@/round/played'
+import { laidOver, newId } from '@/offline/later'
+import { bare, begun, dateOf, isWhole, nextHole, overlaid, soFar, tap, toTap } from '@/round/played'
 
 const disc = (id: number): PickedDisc => ({ ...bare({ id, name: `Disc ${id}` }), strokes: 3 + id / 10 })
 const hole = (name: string, more: Partial<PlayedHole> = {}): PlayedHole => ({
@@ -82,7 +82,7 @@ describe('a round that is told', () => {
   })
 
   it('prop: keys are told apart, days are those of this device', () => {
-    const keys = new Set(Array.from({ length: 500 }, newKey))
+    const keys = new Set(Array.from({ length: 500 }, newId))
     expect(keys.size).toBe(500)
     for (const key of keys) expect(key).toMatch(/^[a-z0-9-]{8,40}$/)
     expect(dateOf(new Date(2026, 0, 5, 23, 59))).toBe('2026-01-05')

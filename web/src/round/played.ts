@@ -23,12 +23,6 @@ export const STROKES = [1, 2, 3, 4, 5, 6, 7, 8] as const
 const roundPath = (key: string) => `/api/rounds/${key}`
 const holePath = (key: string, at: number) => `${roundPath(key)}/holes/${at + 1}`
 
-/** A name that nobody else gives a round. */
-export function newKey(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(12))
-  return `r-${Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')}`
-}
-
 /** A day as the program writes it, where this device is. */
 export function dateOf(now: Date): string {
   const two = (n: number) => `${n}`.padStart(2, '0')

@@ -11,7 +11,7 @@ use crate::phone::{WIDTH, fits};
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
 
 /// A screen, what shows that it is there, and what is pressed on it before it is looked at.
-const SCREENS: [(&str, &str, &[&str]); 33] = [
+const SCREENS: [(&str, &str, &[&str]); 34] = [
     ("/", "[data-finding]", &[]),
     ("/?also=worn&style=forehand", ".ghost", &[]),
     ("/?disc=17", ".disc-sheet table", &[]),
@@ -43,6 +43,7 @@ const SCREENS: [(&str, &str, &[&str]); 33] = [
         "[data-card-hole='9']",
         &["[data-card-hole='1'] [data-test='card-more']", "[data-test='left'] summary"],
     ),
+    ("/round?view=play&played=demo-first-round", "[data-test='account']", &["[data-test='lose']"]),
     ("/round?view=pack", "[data-test='pack-verdict']", &[]),
     ("/round?day=1", "[data-test='day-save']", &[]),
     (

@@ -137,8 +137,8 @@ pub fn new_profile() -> Profile {
     Arc::new(tempfile::tempdir().unwrap())
 }
 
-/// Nothing is kept on the device: with a profile for every test each answer would be asked for twice.
-const KEEPS_NOTHING: &str =
+/// No service worker: with a profile for every test all pages would be fetched for each.
+const WITHOUT_WORKER: &str =
     "Object.defineProperty(Navigator.prototype, 'serviceWorker', { value: undefined })";
 
 pub struct Browser {
@@ -157,14 +157,14 @@ impl Browser {
     pub async fn demo() -> Browser {
         let (served, address) = demo();
         let b = Browser::at(Serving::Here { _served: served }, address, new_profile()).await;
-        b.keeps_nothing().await
+        b.without_worker().await
     }
 
     /// A browser on the program itself, started with these arguments.
     pub async fn on(arguments: &[&str]) -> Browser {
         let (running, address) = program(arguments);
         let b = Browser::at(Serving::Program { _running: running }, address, new_profile()).await;
-        b.keeps_nothing().await
+        b.without_worker().await
     }
 
     /// A browser that keeps what it can on its device, at an address where something may be.
@@ -172,8 +172,8 @@ impl Browser {
         Browser::at(Serving::Elsewhere, address.to_owned(), profile.clone()).await
     }
 
-    async fn keeps_nothing(self) -> Browser {
-        self.devtools("Page.addScriptToEvaluateOnNewDocument", json!({ "source": KEEPS_NOTHING })).await;
+    async fn without_worker(self) -> Browser {
+        self.devtools("Page.addScriptToEvaluateOnNewDocument", json!({ "source": WITHOUT_WORKER })).await;
         self
     }
 

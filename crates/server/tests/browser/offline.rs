@@ -49,6 +49,8 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     b.click("[data-test='begin-round']").await;
     b.wait("[data-test='play-hole']").await;
     b.wait_up_to(90, "[data-test='field-note'][data-state='kept']").await;
+    let hindrances = b.devtools("Page.getInstallabilityErrors", json!({})).await;
+    assert_eq!(hindrances["installabilityErrors"], json!([]), "it can be installed");
     let key = b.eval("return new URLSearchParams(location.search).get('played')").await;
     let key = key.as_str().unwrap().to_owned();
     assert_eq!(hole(&b, &key, 1).await["strokes"], Value::Null, "the round has reached the program");
@@ -86,6 +88,13 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
         b.wait(there).await;
         says(&b, "does not answer").await;
     }
+    b.open("/").await;
+    b.wait("[data-disc]").await;
+    let benched = b
+        .eval("const disc = document.querySelector('[data-disc]'); disc.focus(); return disc.dataset.disc")
+        .await;
+    b.key("b").await;
+    says(&b, "as soon as Zinc Kite answers").await;
 
     let (_running, _) = serve(&db, &port);
     b.wait("[data-test='tap-clash']").await;
@@ -97,4 +106,11 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     b.click("[data-test='tap-clash'] [data-test='keep-mine']").await;
     b.until("settled", "!document.querySelector(\"[data-test='tap-clash']\")").await;
     assert_eq!(hole(&b, &key, 2).await["strokes"], 4);
+    let bags =
+        "const done = arguments[arguments.length - 1]; fetch('/api/bags').then(r => r.json()).then(done)";
+    let bags = b.client.execute_async(bags, vec![]).await.unwrap();
+    let carried = bags[0]["carried"].as_array().unwrap().clone();
+    assert!(
+        carried.len() > 10 && carried.iter().all(|c| c["disc_id"].to_string() != benched.as_str().unwrap())
+    );
 }

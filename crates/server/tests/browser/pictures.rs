@@ -41,6 +41,12 @@ async fn pictures() {
         browser.open("/round").await;
         browser.wait("[data-card-hole='9']").await;
         browser.picture(&shot("round")).await;
+        browser.open("/round?view=play&played=demo-first-round").await;
+        browser.wait("[data-test='account']").await;
+        browser.picture(&shot("play")).await;
+        browser.open("/round?view=pack").await;
+        browser.wait("[data-test='pack-verdict']").await;
+        browser.picture(&shot("pack")).await;
         browser.open("/round?hole=3").await;
         browser.wait("[data-test='line-best'] b").await;
         browser.picture(&shot("draw")).await;

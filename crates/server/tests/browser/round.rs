@@ -176,3 +176,58 @@ async fn the_bag_is_packed_for_the_day() {
     b.wait("[data-test='pack-bag']").await;
     b.close().await;
 }
+
+/// Three taps a hole, told back as strokes and what cost them; a tap again takes it back; a lost disc is lost with the place and found
+/// as it was; the round of the demo is opened; a round is deleted and comes back by undo.
+#[tokio::test]
+async fn a_round_is_told_in_three_taps() {
+    let b = Browser::demo().await;
+    b.open("/round?view=play").await;
+    b.wait_up_to(60, "[data-test='begin-round']:not([disabled])").await;
+    assert!(b.text("[data-test='rounds']").await.contains("+1.9 against the card"));
+    b.click("[data-test='begin-round']").await;
+    let pressed = |what: &str| format!("document.querySelector(\"[{what}]\")?.ariaPressed === 'true'");
+    b.click("[data-came='out']").await;
+    b.click("[data-left='40']").await;
+    b.click("[data-strokes='5']").await;
+    b.until("told", &pressed("data-strokes='5'")).await;
+    let disc =
+        b.eval("return document.querySelector(\"[data-threw][aria-pressed='true']\").dataset.threw").await;
+    let disc = disc.as_str().expect("the card's disc is taken to be thrown").to_owned();
+    says(&b, "5 on 1 of 9 holes, par 3 (+2.0)").await;
+    b.wait("[data-test='account']").await;
+    says(&b, "mostly how first throws ended").await;
+    // A tap again takes it back.
+    b.click("[data-came='out']").await;
+    b.until("taken back", &format!("!({})", pressed("data-came='out'"))).await;
+    b.click("[data-test='lose']").await;
+    b.click(&format!("[data-lose='{disc}']")).await;
+    b.wait("[data-test='lost-here']").await;
+    let status = format!(
+        "const done = arguments[arguments.length - 1]; fetch('/api/discs').then(r => r.json())\
+         .then(all => done(all.find(d => d.name === '{disc}').keeping))"
+    );
+    let keeping = async || b.client.execute_async(&status, vec![]).await.unwrap();
+    let mut now = keeping().await;
+    while now["status"] != "lost" {
+        tokio::time::sleep(std::time::Duration::from_millis(60)).await;
+        now = keeping().await;
+    }
+    assert_eq!(now["place"], "Harrier Moor, hole 1");
+    b.click(&format!("[data-found='{disc}']")).await;
+    b.until("found", "!document.querySelector(\"[data-test='lost-here']\")").await;
+    // The next hole, with a disc of which the card says nothing near.
+    b.click("[data-test='hole-next']").await;
+    says(&b, "Hole 2").await;
+    b.click("[data-test='play-all']").await;
+    b.click("[data-round='demo-first-round'] .as-link").await;
+    says(&b, "31, par 30 (+1.0)").await;
+    let words = b.text("[data-test='account']").await;
+    assert!(words.contains("first throws ended in the zone") && words.contains("Hole 8"), "{words}");
+    b.click("[data-test='play-all']").await;
+    b.eval("document.querySelector(\"[data-round='demo-first-round'] .as-link:last-child\").click()").await;
+    b.until("deleted", "!document.querySelector(\"[data-round='demo-first-round']\")").await;
+    b.key("z").await;
+    b.wait("[data-round='demo-first-round']").await;
+    b.close().await;
+}
