@@ -180,15 +180,16 @@ export const useLater = defineStore('later', () => {
       etag?: string
     }
     if (LATER(response.status)) return false
-    const now = find(one.id)
+    // Until it is shown as the program has it, what was tapped is shown as it was tapped.
+    if (response.ok) await sent([one])
+    const now = find(one.id) ?? one
     // Taps that came while it was under way wait for the version that it made.
-    const more = now !== undefined && JSON.stringify(now.body) !== JSON.stringify(one.body)
+    const more = JSON.stringify(now.body) !== JSON.stringify(one.body)
     if (response.ok && more)
       await keep({ ...now, base: { ...now.base, ...one.body }, etag: said.etag ?? now.etag })
     else if (response.ok) await drop(one.id)
-    else if (response.status === 412 && said.now) await keep(onto(now ?? one, said.now))
-    else await keep({ ...(now ?? one), refused: said.detail ?? response.statusText })
-    if (response.ok) await sent([one])
+    else if (response.status === 412 && said.now) await keep(onto(now, said.now))
+    else await keep({ ...now, refused: said.detail ?? response.statusText })
     return true
   }
 

@@ -5,7 +5,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_bag::course::hole::{CourseId, CourseSpec};
 
-use super::{Store, StoreError, folded, from_json, room_for, to_json};
+use super::{Store, StoreError, folded, from_json, room_for, rounds, to_json};
 
 /// Most courses kept.
 const MOST_COURSES: usize = 200;
@@ -78,14 +78,15 @@ impl Store {
         self.change(|connection| Ok((insert(connection, spec)?, format!("{} is added", spec.name.trim()))))
     }
 
-    /// Replaces a course.
+    /// Replaces a course; rounds played on it go by its new name.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] or [`StoreError::NameTaken`].
     pub fn save_course(&mut self, id: CourseId, spec: &CourseSpec) -> Result<(), StoreError> {
-        self.course(id)?;
+        let before = self.course(id)?.spec.name;
         self.change(|connection| {
             free(connection, &spec.name, Some(id))?;
+            rounds::rename_course(connection, &before, &spec.name)?;
             connection.execute("UPDATE course SET spec = ?2 WHERE id = ?1", (id.0, to_json(spec)))?;
             Ok(((), format!("{} is saved", spec.name.trim())))
         })

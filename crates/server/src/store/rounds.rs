@@ -7,7 +7,7 @@ use zinc_kite_bag::course::played::{LostDisc, PlayedHole, PlayedRound};
 use zinc_kite_bag::disc::keeping::Status;
 use zinc_kite_bag::disc::spec::Disc;
 
-use super::{Store, StoreError, bags, discs, from_json, room_for, to_json};
+use super::{Store, StoreError, bags, discs, folded, from_json, room_for, to_json};
 
 /// Most rounds kept.
 const MOST_ROUNDS: usize = 1000;
@@ -53,6 +53,35 @@ pub(super) fn insert(connection: &Connection, round: &Round) -> Result<(), Store
     room_for(connection, "round", COUNT, MOST_ROUNDS)
 }
 
+fn all(connection: &Connection) -> Result<Vec<Round>, StoreError> {
+    let mut statement = connection.prepare_cached(
+        "SELECT key, spec FROM round WHERE deleted = 0 ORDER BY json_extract(spec, '$.date') DESC, rowid DESC",
+    )?;
+    let rows: Vec<(String, String)> =
+        statement.query_map([], |r| Ok((r.get(0)?, r.get(1)?)))?.collect::<Result<_, _>>()?;
+    let round = |(key, spec)| Ok(Round { key: RoundKey(key), spec: from_json("round", spec)? });
+    rows.into_iter().map(round).collect()
+}
+
+fn write(connection: &Connection, key: &RoundKey, round: &PlayedRound) -> Result<(), StoreError> {
+    connection.execute("UPDATE round SET spec = ?2 WHERE key = ?1", (&key.0, to_json(round)))?;
+    Ok(())
+}
+
+/// Has rounds on a course go by its new name.
+pub(super) fn rename_course(connection: &Connection, from: &str, to: &str) -> Result<(), StoreError> {
+    if from.trim() == to.trim() {
+        return Ok(());
+    }
+    for mut round in all(connection)? {
+        if folded(&round.spec.course) == folded(from) {
+            to.trim().clone_into(&mut round.spec.course);
+            write(connection, &round.key, &round.spec)?;
+        }
+    }
+    Ok(())
+}
+
 /// Makes a disc a lost one, at a place, and writes down what it was; one that is not on the shelf is only named.
 fn lose(connection: &Connection, shelf: &[Disc], lost: &mut LostDisc, place: &str) -> Result<(), StoreError> {
     let Some(disc) = shelf.iter().find(|d| Some(d.id) == lost.disc_id) else { return Ok(()) };
@@ -86,13 +115,7 @@ impl Store {
     /// # Errors
     /// [`StoreError`] if the database fails or holds what it should not.
     pub fn rounds(&self) -> Result<Vec<Round>, StoreError> {
-        let mut statement = self.connection.prepare_cached(
-            "SELECT key, spec FROM round WHERE deleted = 0 ORDER BY json_extract(spec, '$.date') DESC, rowid DESC",
-        )?;
-        let rows: Vec<(String, String)> =
-            statement.query_map([], |r| Ok((r.get(0)?, r.get(1)?)))?.collect::<Result<_, _>>()?;
-        let round = |(key, spec)| Ok(Round { key: RoundKey(key), spec: from_json("round", spec)? });
-        rows.into_iter().map(round).collect()
+        all(&self.connection)
     }
 
     /// One round.
@@ -154,7 +177,7 @@ impl Store {
             }
             let words = format!("Hole {} on {} is told", hole.name.trim(), round.course.trim());
             round.holes[at] = hole;
-            connection.execute("UPDATE round SET spec = ?2 WHERE key = ?1", (&key.0, to_json(&round)))?;
+            write(connection, key, &round)?;
             Ok(((), words))
         })
     }

@@ -84,7 +84,7 @@ impl Document {
             "string" if schema["format"] == "date" => {
                 json!(format!("2026-05-{:02}", rng.random_range(1..=31)))
             }
-            "string" if schema["pattern"].is_string() => {
+            "string" if schema["pattern"].as_str().is_some_and(|p| p.starts_with("^#")) => {
                 json!(format!("#{:06x}", rng.random_range(0..0xff_ffff)))
             }
             "string" => {
@@ -207,6 +207,8 @@ fn address(operation: &Operation, rng: &mut StdRng) -> String {
         .replace("{other}", "1")
         .replace("{course}", "1")
         .replace("{disc}", "3")
+        .replace("/rounds/{key}", "/rounds/demo-first-round")
+        .replace("{number}", &rng.random_range(1..10).to_string())
         .replace("{key}", line)
         .replace("{name}", "2026-01-01.db")
 }
@@ -274,6 +276,11 @@ async fn beginning(
             let mut course = ask(app, "GET", "/api/courses/1", "").await.json();
             course["name"] = json!(format!("Links {}", rng.random_range(0..1000)));
             course
+        }
+        ("POST", "/api/rounds") => {
+            let mut round = ask(app, "GET", "/api/rounds/demo-first-round", "").await.json();
+            round["key"] = json!(format!("spray-{:08}", rng.random_range(0..1000)));
+            round
         }
         ("POST", "/api/shelf/add") => json!({ "line": "2 purlin premium 173" }),
         _ => return doc.value(schema, rng),

@@ -107,6 +107,24 @@ async fn a_lost_disc_is_lost_with_its_place_and_found_as_it_was() {
     assert_eq!(tell(&json!([{ "disc_name": "A friend’s" }])).await.status.as_u16(), 200);
 }
 
+/// Rounds go with their course when it is given another name, and back with it.
+#[actix_web::test]
+async fn rounds_go_with_the_name_of_their_course() {
+    let app = served(true).await;
+    let names = async || {
+        let all = ask(&app, "GET", "/api/rounds", "").await.json();
+        let of = |list: &str| {
+            all[list].as_array().unwrap().iter().map(|r| r["course"].clone()).collect::<Vec<_>>()
+        };
+        (of("rounds"), of("courses"))
+    };
+    let renamed = ask(&app, "PUT", "/api/courses/1", r#"{"name":"Harrier Heath"}"#).await;
+    assert_eq!(renamed.status.as_u16(), 200, "{}", renamed.text);
+    assert_eq!(names().await, (vec![json!("Harrier Heath")], vec![json!("Harrier Heath")]));
+    ask(&app, "POST", "/api/changes/undo", "").await;
+    assert_eq!(names().await, (vec![json!("Harrier Moor")], vec![json!("Harrier Moor")]));
+}
+
 #[rstest]
 #[case("strokes", json!(0))]
 #[case("strokes", json!(2.5))]
