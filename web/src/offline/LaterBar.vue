@@ -27,12 +27,9 @@ later.onSent(async (sent) => {
 async function call() {
   if (document.visibilityState !== 'visible') return
   if (reach.isOut) {
-    try {
-      await fetch('/api/health', { cache: 'no-store' })
-    } catch {
-      return
-    }
-    reach.answered()
+    const health = await fetch('/api/health', { cache: 'no-store' }).catch(() => undefined)
+    if (!health?.ok) return
+    reach.back()
     await later.sendAll()
     await refresh()
   } else if (later.waiting.length > 0) await later.sendAll()

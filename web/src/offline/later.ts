@@ -116,6 +116,18 @@ async function write(change: Waiting | { gone: string }): Promise<void> {
   ])
 }
 
+/** Whether it still waits: another window of this browser may have sent it. */
+async function stillWaits(id: string): Promise<boolean> {
+  const db = await database()
+  return !db || (await db.getKey('waiting', id)) !== undefined
+}
+
+/** Lets one window of this browser send at a time, where that is known. */
+async function alone(work: () => Promise<void>): Promise<void> {
+  const locks = navigator.locks as LockManager | undefined
+  await (locks ? locks.request('zinc-kite-later', work) : work())
+}
+
 /** What the program says to one of them. */
 async function send({ method, path, body, etag }: Waiting): Promise<Response> {
   return await fetch(path, {
@@ -196,12 +208,16 @@ export const useLater = defineStore('later', () => {
   const ready = () => all.value.find((w) => !w.theirs && w.refused === undefined)
   let sending: Promise<void> | undefined
   async function work() {
-    for (let next = ready(); next; next = ready()) if (!(await sendOne(next))) return
+    for (let next = ready(); next; next = ready()) {
+      const { id } = next
+      if (!(await stillWaits(id))) all.value = all.value.filter((w) => w.id !== id)
+      else if (!(await sendOne(next))) return
+    }
   }
   /** Sends what waits, the first tapped first, as far as the program answers. */
   async function sendAll(): Promise<void> {
     await sending
-    await (sending ??= work().finally(() => (sending = undefined)))
+    await (sending ??= alone(work).finally(() => (sending = undefined)))
   }
 
   /** Ends a clash: with what was tapped here, or with what another window made. */

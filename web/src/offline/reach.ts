@@ -7,7 +7,12 @@ export const useReach = defineStore('reach', () => {
   /** When the oldest answer that is shown was given; null if none is an old one. */
   const keptAt = ref<Date | null>(null)
 
+  /** An answer came. What is shown may be old all the same, until all is asked anew. */
   function answered() {
+    if (keptAt.value === null) isOut.value = false
+  }
+  /** It is there again, and all is asked anew. */
+  function back() {
     isOut.value = false
     keptAt.value = null
   }
@@ -19,5 +24,5 @@ export const useReach = defineStore('reach', () => {
     isOut.value = true
     if (!Number.isNaN(date.getTime()) && (keptAt.value === null || date < keptAt.value)) keptAt.value = date
   }
-  return { isOut, keptAt, answered, failed, kept }
+  return { isOut, keptAt, answered, back, failed, kept }
 })
