@@ -128,6 +128,9 @@ async function alone(work: () => Promise<void>): Promise<void> {
   await (locks ? locks.request('zinc-kite-later', work) : work())
 }
 
+/** How long one may take to be answered, ms: what is sent twice does no harm. */
+const PATIENCE_MS = 15_000
+
 /** What the program says to one of them. */
 async function send({ method, path, body, etag }: Waiting): Promise<Response> {
   return await fetch(path, {
@@ -138,6 +141,7 @@ async function send({ method, path, body, etag }: Waiting): Promise<Response> {
       ...(etag === null ? {} : { 'if-match': etag }),
     },
     body: JSON.stringify(body),
+    signal: AbortSignal.timeout(PATIENCE_MS),
   })
 }
 

@@ -42,8 +42,10 @@ const sum = computed(() => (round.value ? soFar(round.value) : null))
 async function begin() {
   if (!props.card) return
   const key = newId()
-  await later.tell(begun(props.card, props.course.name, bag.data.value?.name ?? '', key, today))
+  const told = later.tell(begun(props.card, props.course.name, bag.data.value?.name ?? '', key, today))
+  // It is there before the program has it.
   wanted.value = key
+  await told
 }
 async function tell(part: Parameters<typeof tap>[2]) {
   const told = round.value && tap(round.value, at.value, part)

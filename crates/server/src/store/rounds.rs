@@ -164,7 +164,13 @@ impl Store {
         let shelf = self.discs()?;
         let place = format!("{}, hole {}", round.course.trim(), before.name.trim());
         let mut hole = hole.clone();
-        hole.lost.dedup_by(|a, b| same_disc(a, b));
+        let mut lost: Vec<LostDisc> = Vec::new();
+        for disc in hole.lost {
+            if !lost.iter().any(|l| same_disc(l, &disc)) {
+                lost.push(disc);
+            }
+        }
+        hole.lost = lost;
         self.change(|connection| {
             for lost in &mut hole.lost {
                 match before.lost.iter().find(|l| same_disc(l, lost)) {

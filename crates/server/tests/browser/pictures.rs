@@ -43,6 +43,7 @@ async fn pictures() {
         browser.picture(&shot("round")).await;
         browser.open("/round?view=play&played=demo-first-round").await;
         browser.wait("[data-test='account']").await;
+        browser.wait("[data-test='play-hole'] .say").await;
         browser.picture(&shot("play")).await;
         browser.open("/round?view=pack").await;
         browser.wait("[data-test='pack-verdict']").await;

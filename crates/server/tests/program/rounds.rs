@@ -78,7 +78,9 @@ async fn a_lost_disc_is_lost_with_its_place_and_found_as_it_was() {
     let disc = carried(&app).await;
     ask(&app, "POST", "/api/rounds", &round(&disc).to_string()).await;
     let first = format!("/api/rounds/{KEY}/holes/1");
-    let lost = json!([{ "disc_id": disc["id"], "disc_name": disc["name"] }]);
+    let it = json!({ "disc_id": disc["id"], "disc_name": disc["name"] });
+    // Told twice it is lost once.
+    let lost = json!([it, { "disc_name": "A friend’s" }, it]);
     let tell = async |lost: &Value| ask(&app, "PUT", &first, &json!({ "lost": lost }).to_string()).await;
     let answer = tell(&lost).await;
     assert_eq!(answer.status.as_u16(), 200, "{}", answer.text);
