@@ -3777,7 +3777,7 @@ export interface components {
             missed?: number | null;
             /**
              * Format: double
-             * @description If it ends out of bounds or in water; null if it never does.
+             * @description If it ends where that costs strokes of its own, out of bounds, in water or past a mandatory; null if it never does.
              */
             out?: number | null;
             /**

@@ -6,7 +6,6 @@ import {
   asQuery,
   type Cover,
   type Conditions,
-  type Course,
   type DiscSpec,
   type Moves,
   ProblemError,
@@ -76,7 +75,7 @@ export function useBag() {
 export type BuilderPart = 'proposal' | 'sizes' | 'prices' | 'near' | 'schools' | 'shopping'
 
 /** An answer about the current bag under some conditions; the last one stays while the next is on its way. */
-function useAboutBag<T, C = Conditions>(
+export function useAboutBag<T, C = Conditions>(
   name: string,
   conditions: MaybeRefOrGetter<C>,
   ask: (id: number, query: C, signal: AbortSignal) => Promise<T>,
@@ -237,44 +236,6 @@ export function useMoulds() {
 
 export function useCourses() {
   return useQuery({ queryKey: ['courses'], queryFn: () => take(api.GET('/api/courses')) })
-}
-
-/** A course as the card depends on it: ticks of its pack list aside. */
-const played = (course: Course | undefined) => ({
-  id: course?.id ?? 0,
-  on: JSON.stringify([course?.holes, course?.altitude_m, { ...course?.day, packed: [] }]),
-})
-
-/** What to throw hole by hole from the current bag, on the day told of a course. */
-export function useRoundCard(course: () => Course | undefined, wanted: () => boolean) {
-  return useAboutBag(
-    'card',
-    () => played(course()),
-    (id, asked: ReturnType<typeof played>, signal) =>
-      take(api.GET('/api/bags/{id}/card/{course}', { params: { path: { id, course: asked.id } }, signal })),
-    () => wanted() && (course()?.holes.length ?? 0) > 0,
-  )
-}
-
-/** What to take to a course on its day under some wishes. */
-export function usePacking(
-  course: () => Course | undefined,
-  wishes: () => Wishes | undefined,
-  wanted: () => boolean,
-) {
-  return useAboutBag(
-    'build pack',
-    () => ({ ...played(course()), wishes: wishes() }),
-    (id, asked: ReturnType<typeof played> & { wishes: Wishes | undefined }, signal) =>
-      take(
-        api.POST('/api/bags/{id}/pack/{course}', {
-          params: { path: { id, course: asked.id } },
-          body: asked.wishes!,
-          signal,
-        }),
-      ),
-    () => wanted() && wishes() !== undefined && (course()?.holes.length ?? 0) > 0,
-  )
 }
 
 const SETTLED_MS = 180

@@ -58,6 +58,8 @@ export function laidOver(before: Waiting | undefined, tap: Tap, now: number): Wa
   }
 }
 
+const same = (a: Fields, b: Fields) => JSON.stringify(a) === JSON.stringify(b)
+
 /** Those fields of a thing; what it does not have at all is as it was, which is nothing if that is not known. */
 const fieldsOf = (thing: Fields, like: Fields, was: Fields = {}): Fields =>
   Object.fromEntries(Object.keys(like).map((key) => [key, (key in thing ? thing : was)[key] ?? null]))
@@ -166,6 +168,12 @@ export const useLater = defineStore('later', () => {
     all.value = all.value.filter((w) => w.id !== id)
     await write({ gone: id })
   }
+  /** Lets go of what was sent; what another window of this browser has laid over it since stays written down for that one. */
+  async function isDone(one: Waiting) {
+    const written = await (await database())?.get('waiting', one.id)
+    if (!written || same(written.body, one.body)) await drop(one.id)
+    else all.value = all.value.filter((w) => w.id !== one.id)
+  }
 
   /** Reads what was written down before. */
   async function load() {
@@ -200,10 +208,10 @@ export const useLater = defineStore('later', () => {
     if (response.ok) await sent([one])
     const now = find(one.id) ?? one
     // Taps that came while it was under way wait for the version that it made.
-    const more = JSON.stringify(now.body) !== JSON.stringify(one.body)
+    const more = !same(now.body, one.body)
     if (response.ok && more)
       await keep({ ...now, base: { ...now.base, ...one.body }, etag: said.etag ?? now.etag })
-    else if (response.ok) await drop(one.id)
+    else if (response.ok) await isDone(one)
     else if (response.status === 412 && said.now) await keep(onto(now, said.now))
     else await keep({ ...now, refused: said.detail ?? response.statusText })
     return true

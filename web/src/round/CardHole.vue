@@ -6,9 +6,8 @@ import { useDiscs, useUnits } from '@/api/useData'
 import DiscMark from '@/common/DiscMark.vue'
 import { useSelection } from '@/common/stores/selection'
 import { figure, percent, shown, signed } from '@/common/units'
-import { windFrom } from '@/common/wind'
 import { STYLES } from '@/lines/line'
-import { clock } from '@/round/course'
+import { clock, windOn } from '@/round/course'
 import WindArrow from '@/round/WindArrow.vue'
 
 const props = defineProps<{ card: HoleOnCard; hole: CourseHole | undefined }>()
@@ -19,13 +18,7 @@ const discs = useDiscs()
 const disc = computed(() => discs.data.value?.find((d) => d.id === props.card.best?.disc_id))
 const open = ref(false)
 const wind = computed(() => props.card.conditions)
-const CALM_M_S = 0.5
-const windWords = computed(() => {
-  if (wind.value.wind_m_s < CALM_M_S) return 'calm'
-  const lee = props.hole?.ways?.[0]?.line.lee ?? 0
-  const kept = lee > 0 ? `, ${percent(lee)} of it kept off` : ''
-  return `${shown(units.value, 'speed', wind.value.wind_m_s)} ${windFrom(wind.value.wind_from_deg)}${kept}`
-})
+const windWords = computed(() => windOn(units.value, wind.value, props.hole))
 const short = (t: HoleThrow) => `${t.disc_name}, ${STYLES[t.style]}, ${figure(t.strokes, 2)} strokes`
 /** What is not the first choice, with when it is. */
 const others = computed(() => {

@@ -56,6 +56,7 @@ const WRITTEN_MS = 600
 async function keep() {
   const id = bag.data.value?.id
   if (!workers || id === undefined) return
+  state.value = 'busy'
   await workers.ready
   for (let tries = 0; tries < TRIES; tries++) {
     const names = await missing(id)

@@ -5,9 +5,9 @@ import type { CameOf, CourseHole, HoleOnCard, PickedDisc, PlayedHole } from '@/a
 import { useDiscs, useUnits } from '@/api/useData'
 import DiscMark from '@/common/DiscMark.vue'
 import { figure, percent, shown } from '@/common/units'
-import { windFrom } from '@/common/wind'
 import { STYLES } from '@/lines/line'
-import { bare, CAME, STROKES, toTap } from '@/round/played'
+import { windOn } from '@/round/course'
+import { AT_HAND, bare, CAME, MOST_STROKES, toTap } from '@/round/played'
 import WindArrow from '@/round/WindArrow.vue'
 
 const props = defineProps<{
@@ -23,7 +23,6 @@ const discs = useDiscs()
 
 /** Discs that are a tap away; the others behind a choice. */
 const NEAR = 4
-const CALM_M_S = 0.5
 const shelfDisc = (id: number | null | undefined) => discs.data.value?.find((d) => d.id === id)
 const near = computed(() => toTap(props.hole, props.card?.discs ?? [], NEAR))
 const others = computed(() =>
@@ -50,7 +49,7 @@ function throwOther(id: number) {
 const cameOf = (of: CameOf) => emit('tell', { came_of: props.hole.came_of === of ? null : of })
 const leaves = (m: number) => emit('tell', { left_m: props.hole.left_m === m ? null : m })
 const took = (n: number) => emit('tell', { strokes: props.hole.strokes === n ? null : n })
-const more = computed(() => Math.max(props.hole.strokes ?? 0, STROKES.length))
+const more = computed(() => Math.max(props.hole.strokes ?? 0, AT_HAND))
 
 const losing = ref(false)
 const thrown = computed(() => props.hole.threw ?? props.hole.card)
@@ -76,11 +75,7 @@ const carriedToLose = computed(() =>
       >
       <span v-if="card" class="wind">
         <WindArrow :from="card.conditions.wind_from_deg" :strength="card.conditions.wind_m_s" />
-        <template v-if="card.conditions.wind_m_s < CALM_M_S">calm</template>
-        <template v-else
-          >{{ shown(units, 'speed', card.conditions.wind_m_s) }}
-          {{ windFrom(card.conditions.wind_from_deg) }}</template
-        >
+        {{ windOn(units, card.conditions, ground) }}
       </span>
     </header>
     <p v-if="best" class="say">
@@ -176,7 +171,7 @@ const carriedToLose = computed(() =>
         >
           {{ n }}
         </button>
-        <button v-if="more < 20" type="button" class="tap figure" @click="took(more + 1)">
+        <button v-if="more < MOST_STROKES" type="button" class="tap figure" @click="took(more + 1)">
           {{ more + 1 }}+
         </button>
       </div>

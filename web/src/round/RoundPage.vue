@@ -4,16 +4,7 @@ import { ElMessageBox } from 'element-plus'
 import 'element-plus/es/components/message-box/style/css'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import {
-  ifMatch,
-  useActions,
-  useBag,
-  useCourses,
-  useDiscs,
-  usePacking,
-  useRoundCard,
-  useUnits,
-} from '@/api/useData'
+import { ifMatch, useActions, useBag, useCourses, useDiscs, useUnits } from '@/api/useData'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { shown } from '@/common/units'
 import { useInQuery } from '@/common/useInQuery'
@@ -27,6 +18,7 @@ import HoleForm from '@/round/HoleForm.vue'
 import PackView from '@/round/PackView.vue'
 import PlayView from '@/round/PlayView.vue'
 import RoundCard from '@/round/RoundCard.vue'
+import { usePacking, useRoundCard } from '@/round/useRounds'
 
 const courses = useCourses()
 const units = useUnits()

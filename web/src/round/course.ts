@@ -1,7 +1,27 @@
 // Words for holes, and the parts of one that a form changes.
-import type { CourseDay, CourseHole, CourseSpec, ForecastHour, LineSpec, Traced } from '@/api/client'
+import type {
+  Conditions,
+  CourseDay,
+  CourseHole,
+  CourseSpec,
+  ForecastHour,
+  LineSpec,
+  Traced,
+  Units,
+} from '@/api/client'
+import { percent, shown } from '@/common/units'
+import { windFrom } from '@/common/wind'
 
 const WINDS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'] as const
+
+const CALM_M_S = 0.5
+/** The wind on a hole as it meets its first throw, in words. */
+export function windOn(units: Units, { wind_m_s, wind_from_deg }: Conditions, hole: CourseHole | undefined) {
+  if (wind_m_s < CALM_M_S) return 'calm'
+  const lee = hole?.ways?.[0]?.line.lee ?? 0
+  const kept = lee > 0 ? `, ${percent(lee)} of it kept off` : ''
+  return `${shown(units, 'speed', wind_m_s)} ${windFrom(wind_from_deg)}${kept}`
+}
 
 /** A direction clockwise from north as a compass names it. */
 export const compass = (deg: number) =>

@@ -17,11 +17,11 @@ export const CAME: Record<CameOf, string> = {
   hit: 'hit something',
   out: 'out or water',
 }
-/** Strokes that have a button of their own. */
-export const STROKES = [1, 2, 3, 4, 5, 6, 7, 8] as const
+/** Strokes that have a button of their own, and the most that the program takes. */
+export const AT_HAND = 8
+export const MOST_STROKES = 20
 
-const roundPath = (key: string) => `/api/rounds/${key}`
-const holePath = (key: string, at: number) => `${roundPath(key)}/holes/${at + 1}`
+const holePath = (key: string, at: number) => `/api/rounds/${key}/holes/${at + 1}`
 
 /** A day as the program writes it, where this device is. */
 export function dateOf(now: Date): string {

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::course::hole::MOST_HOLES;
-use crate::disc::keeping::Status;
+use crate::disc::keeping::{Keeping, Status};
 use crate::disc::spec::DiscId;
 use crate::error::{BagError, named, readable, within};
 use crate::thrower::style::Style;
@@ -18,6 +18,8 @@ const MOST_LOST: usize = 5;
 /// Farthest from a basket, m, and most distances from which strokes are told.
 const FARTHEST_M: f64 = 600.0;
 const MOST_FROM: usize = 40;
+/// Longest place of a disc, characters.
+const LONGEST_PLACE: usize = 60;
 /// Most bags that a lost disc was carried in.
 const MOST_PLACES: usize = 200;
 
@@ -89,7 +91,7 @@ pub struct Pick {
     #[serde(default)]
     #[schema(minimum = 1.0, maximum = 40.0)]
     pub missed: Option<f64>,
-    /// If it ends out of bounds or in water; null if it never does.
+    /// If it ends where that costs strokes of its own, out of bounds, in water or past a mandatory; null if it never does.
     #[serde(default)]
     #[schema(minimum = 1.0, maximum = 40.0)]
     pub out: Option<f64>,
@@ -198,6 +200,26 @@ pub struct PlayedRound {
     pub holes: Vec<PlayedHole>,
 }
 
+impl LostDisc {
+    /// Makes a disc a lost one, at a place that is cut to what a place may be long, and writes down what it was.
+    pub fn lose(&mut self, disc: &mut Keeping, place: &str) {
+        self.status = disc.status;
+        self.place.clone_from(&disc.place);
+        disc.status = Status::Lost;
+        disc.place = place.chars().take(LONGEST_PLACE).collect();
+    }
+
+    /// Makes a lost disc what it was; false and nothing if it is not lost any more: whoever said so since knows better.
+    pub fn find(&self, disc: &mut Keeping) -> bool {
+        if disc.status != Status::Lost {
+            return false;
+        }
+        disc.status = self.status;
+        disc.place.clone_from(&self.place);
+        true
+    }
+}
+
 impl Pick {
     fn validate(&self) -> Result<(), BagError> {
         named("disc_name", &self.disc_name, 60)?;
@@ -233,7 +255,7 @@ impl PlayedHole {
         within("lost", self.lost.len() as f64, 0.0, MOST_LOST as f64)?;
         self.lost.iter().try_for_each(|lost| {
             named("disc_name", &lost.disc_name, 60)?;
-            readable("place", &lost.place, 60)?;
+            readable("place", &lost.place, LONGEST_PLACE)?;
             within("bags", lost.bags.len() as f64, 0.0, MOST_PLACES as f64)
         })
     }

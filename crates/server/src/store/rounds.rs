@@ -4,7 +4,6 @@ use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_bag::course::played::{LostDisc, PlayedHole, PlayedRound};
-use zinc_kite_bag::disc::keeping::Status;
 use zinc_kite_bag::disc::spec::Disc;
 
 use super::{Store, StoreError, bags, discs, folded, from_json, room_for, to_json};
@@ -12,8 +11,6 @@ use super::{Store, StoreError, bags, discs, folded, from_json, room_for, to_json
 /// Most rounds kept.
 const MOST_ROUNDS: usize = 1000;
 const COUNT: &str = "SELECT count(*) FROM round WHERE deleted = 0";
-/// Longest place of a disc, characters.
-const LONGEST_PLACE: usize = 60;
 
 /// Identity of a round: made by whoever begins it, so that it has one before it reaches the program.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -82,25 +79,22 @@ pub(super) fn rename_course(connection: &Connection, from: &str, to: &str) -> Re
     Ok(())
 }
 
-/// Makes a disc a lost one, at a place, and writes down what it was; one that is not on the shelf is only named.
+/// Makes a disc a lost one, at a place; one that is not on the shelf is only named.
 fn lose(connection: &Connection, shelf: &[Disc], lost: &mut LostDisc, place: &str) -> Result<(), StoreError> {
     let Some(disc) = shelf.iter().find(|d| Some(d.id) == lost.disc_id) else { return Ok(()) };
     let mut spec = disc.spec.clone();
-    lost.status = spec.keeping.status;
-    lost.place.clone_from(&spec.keeping.place);
+    lost.lose(&mut spec.keeping, place);
     lost.bags = bags::places(connection, disc.id)?;
-    spec.keeping.status = Status::Lost;
-    spec.keeping.place = place.chars().take(LONGEST_PLACE).collect();
     discs::replace(connection, disc.id, &spec)
 }
 
-/// Makes a lost disc what it was. Whoever said since where it is knows better.
+/// Makes a lost disc what it was, and carries it where it was carried.
 fn find_again(connection: &Connection, shelf: &[Disc], lost: &LostDisc) -> Result<(), StoreError> {
-    let is_it = |d: &&Disc| Some(d.id) == lost.disc_id && d.spec.keeping.status == Status::Lost;
-    let Some(disc) = shelf.iter().find(is_it) else { return Ok(()) };
+    let Some(disc) = shelf.iter().find(|d| Some(d.id) == lost.disc_id) else { return Ok(()) };
     let mut spec = disc.spec.clone();
-    spec.keeping.status = lost.status;
-    spec.keeping.place.clone_from(&lost.place);
+    if !lost.find(&mut spec.keeping) {
+        return Ok(());
+    }
     discs::replace(connection, disc.id, &spec)?;
     bags::carry_again(connection, disc.id, &lost.bags)
 }
