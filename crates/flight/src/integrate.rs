@@ -251,7 +251,8 @@ impl<R: Real> Watch<R> {
         end
     }
 
-    /// The first crossing of a gate counts: its height stays negative until then.
+    /// The first crossing of a gate counts: its height stays negative until then. A disc that turns back less than half a metre
+    /// behind a gate may pass it both ways within one step; then it has not passed it.
     #[inline(always)]
     fn pass_gates(&mut self, step: &Step<R>, end: R, gates: &[f64]) {
         let zero = end.like(0.0);
