@@ -61,6 +61,13 @@ pub fn density_kg_m3(
     Ok(dry / (GAS_CONSTANT_DRY * t) + vapour / (GAS_CONSTANT_VAPOUR * t))
 }
 
+/// Share of the wind at [`WIND_REFERENCE_HEIGHT_M`] that blows `height_m` above the ground where it grows with height by the power
+/// `exponent`; level in the lowest [`CALM_LAYER_M`].
+pub fn wind_share(height_m: f64, exponent: f64) -> f64 {
+    let height2 = |z: f64| z.mul_add(z, CALM_LAYER_M * CALM_LAYER_M);
+    (height2(height_m) / height2(WIND_REFERENCE_HEIGHT_M)).powf(0.5 * exponent)
+}
+
 /// A steady horizontal wind, as it blows at [`WIND_REFERENCE_HEIGHT_M`].
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
 pub struct Wind {
@@ -144,8 +151,7 @@ impl Air {
 
     /// Share of the reference wind that blows at height `z` (m); 1 where the wind is the same everywhere.
     pub(crate) fn wind_share(&self, z: f64) -> f64 {
-        let height2 = |z: f64| z.mul_add(z, CALM_LAYER_M * CALM_LAYER_M);
-        (height2(z + self.floor_m) / height2(WIND_REFERENCE_HEIGHT_M)).powf(0.5 * self.profile_exponent)
+        wind_share(z + self.floor_m, self.profile_exponent)
     }
 }
 

@@ -28,7 +28,19 @@ use zinc_kite_bag::verdict::walk::{Walk, walk};
 use zinc_kite_bag::verdict::work::{Progress, Work};
 
 use crate::error::ApiError;
+use crate::format::nmea::SaidWind;
+use crate::format::rangefinder::Shot;
+use crate::listen::Listener;
 use crate::store::{Bag, BagId, Store};
+
+/// Instruments that say what they read.
+#[derive(Default)]
+pub struct Instruments {
+    /// A rangefinder.
+    pub rangefinder: Option<Listener<Shot>>,
+    /// A wind meter.
+    pub wind_meter: Option<Listener<SaidWind>>,
+}
 
 /// The running application.
 pub struct App {
@@ -49,6 +61,8 @@ pub struct App {
     addresses: Vec<String>,
     /// Where a weather program is.
     weather: Option<String>,
+    /// What is listened to.
+    instruments: Instruments,
     /// Judgements under way, to be stopped when the program ends; none is begun after that.
     under_way: Mutex<Option<Vec<Weak<Work>>>>,
 }
@@ -98,6 +112,7 @@ impl App {
             building: Mutex::default(),
             addresses: vec![],
             weather: None,
+            instruments: Instruments::default(),
             under_way: Mutex::new(Some(Vec::new())),
         })
     }
@@ -110,6 +125,16 @@ impl App {
     /// The same, told where a weather program is.
     pub fn with_weather(self, address: Option<String>) -> App {
         App { weather: address, ..self }
+    }
+
+    /// The same, listening to instruments.
+    pub fn listening(self, instruments: Instruments) -> App {
+        App { instruments, ..self }
+    }
+
+    /// What is listened to.
+    pub fn instruments(&self) -> &Instruments {
+        &self.instruments
     }
 
     /// Where a weather program is, if one was named.

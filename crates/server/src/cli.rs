@@ -17,7 +17,10 @@ use zinc_kite_bag::verdict::work::Work;
 
 use crate::app::App;
 use crate::door::{keep_password, password_file};
+use crate::instrument::lines::Said;
+use crate::instrument::rangefinder::{self, RangefinderStandIn};
 use crate::instrument::weather::{self, WeatherStandIn};
+use crate::instrument::wind_meter::{self, WindMeterStandIn};
 use crate::serve::{At, serve};
 use crate::store::copies::restore;
 use crate::store::{BagId, Store, counted, is_left};
@@ -137,6 +140,16 @@ enum Instrument {
         after_help = "Example:\n  zinc-kite instrument weather --wind-m-s 9 &\n  zinc-kite serve --weather http://127.0.0.1:4818"
     )]
     Weather(WeatherStandIn),
+    /// A rangefinder with a compass: a JSON line a reading over TCP.
+    #[command(
+        after_help = "Example:\n  zinc-kite instrument rangefinder --port 4819 &\n  zinc-kite serve --rangefinder 127.0.0.1:4819"
+    )]
+    Rangefinder(RangefinderStandIn),
+    /// A wind meter: NMEA 0183 sentences over TCP.
+    #[command(
+        after_help = "Example:\n  zinc-kite instrument wind-meter --port 4820 &\n  zinc-kite serve --wind-meter 127.0.0.1:4820"
+    )]
+    WindMeter(WindMeterStandIn),
 }
 
 const COMPLETIONS_HELP: &str = "Examples:
@@ -184,8 +197,16 @@ pub fn run() -> Result<()> {
             ))
         }
         Command::Demo { port } => serve_demo(port),
-        Command::Instrument { which: Instrument::Weather(of) } => {
-            weather::run(of, |address| print_line(&format!("The weather is at {address} (Ctrl-C ends it)")))
+        Command::Instrument { which } => {
+            let at = |what: &str| {
+                let what = what.to_owned();
+                move |address: &str| print_line(&format!("The {what} is at {address} (Ctrl-C ends it)"))
+            };
+            match which {
+                Instrument::Weather(of) => weather::run(of, at("weather")),
+                Instrument::Rangefinder(of) => rangefinder::run(of, at("rangefinder")),
+                Instrument::WindMeter(of) => wind_meter::run(of, at("wind meter")),
+            }
         }
         Command::Backup { file, db } => {
             // Whether it is there is asked here: the advice to make one would be no help.
@@ -309,22 +330,30 @@ fn serve_demo(port: u16) -> Result<()> {
     let folder = tempfile::Builder::new().prefix(DEMO_FOLDER).tempdir().context(
         "no throw-away folder could be made for the demo; check that the system's temporary folder is writable",
     )?;
-    let weather = weather_beside()?;
-    let at = At::this_machine(port).with_weather(weather);
+    let said = Said::on(0, DEMO_LINE_MS);
+    let weather = beside("weather", |tell| weather::run(WeatherStandIn::on(0), tell))?;
+    let beam = beside("rangefinder", move |tell| rangefinder::run(RangefinderStandIn::saying(said), tell))?;
+    let wind = beside("wind meter", move |tell| wind_meter::run(WindMeterStandIn::saying(said), tell))?;
+    let at = At::this_machine(port).with_weather(weather).with_instruments(beam, wind);
     serve(demo_store(Some(&folder.path().join("demo.db")))?, &at, print_line)
 }
 
-/// The stand-in for a weather service, run beside what follows as long as that runs; its address.
-fn weather_beside() -> Result<String> {
+/// How often the demo's instruments say a line, ms.
+const DEMO_LINE_MS: u64 = 1000;
+
+/// A stand-in, run beside what follows as long as that runs; its address.
+fn beside(
+    what: &'static str,
+    run: impl FnOnce(Box<dyn FnOnce(&str) -> Result<()>>) -> Result<()> + Send + 'static,
+) -> Result<String> {
     let (tell, told) = std::sync::mpsc::channel();
     std::thread::spawn(move || {
-        let said = |line: &str| Ok(tell.send(line.to_owned())?);
-        let ran = weather::run(WeatherStandIn::on(0), said);
+        let ran = run(Box::new(move |address: &str| Ok(tell.send(address.to_owned())?)));
         if let Err(cause) = ran {
-            tracing::warn!(%cause, "the demo has no weather");
+            tracing::warn!(%cause, "the demo has no {what}");
         }
     });
-    told.recv().context("the stand-in for a weather service could not be begun")
+    told.recv().with_context(|| format!("the stand-in for a {what} could not be begun"))
 }
 
 /// How the throw-away folder of a demo is called.

@@ -8,6 +8,7 @@ pub mod error;
 pub mod fly;
 pub mod format;
 pub mod instrument;
+pub mod listen;
 pub mod routes;
 pub mod serve;
 pub mod store;

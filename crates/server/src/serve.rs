@@ -12,8 +12,10 @@ use clap::Args;
 use rustls::pki_types::pem::PemObject;
 use rustls::pki_types::{CertificateDer, PrivateKeyDer};
 
-use crate::app::{App, off_thread};
+use crate::app::{App, Instruments, off_thread};
 use crate::door::{Door, password_file};
+use crate::format::{nmea, rangefinder};
+use crate::listen::Listener;
 use crate::routes;
 use crate::store::Store;
 
@@ -41,6 +43,12 @@ pub struct At {
     /// Address of a weather program to pull forecasts from, such as `zinc-kite instrument weather`.
     #[arg(long)]
     weather: Option<String>,
+    /// Address and port of a rangefinder that says a JSON line a reading, such as `zinc-kite instrument rangefinder`.
+    #[arg(long)]
+    rangefinder: Option<String>,
+    /// Address and port of a wind meter that says NMEA 0183 sentences, such as `zinc-kite instrument wind-meter`.
+    #[arg(long)]
+    wind_meter: Option<String>,
     /// A proxy in front of it speaks TLS with the browsers. Asks for the password.
     #[arg(long, conflicts_with = "tls_cert")]
     behind_tls: bool,
@@ -58,6 +66,8 @@ impl At {
             behind_tls: false,
             log: None,
             weather: None,
+            rangefinder: None,
+            wind_meter: None,
         }
     }
 
@@ -65,6 +75,20 @@ impl At {
     #[must_use]
     pub fn with_weather(self, address: String) -> At {
         At { weather: Some(address), ..self }
+    }
+
+    /// The same, with a rangefinder and a wind meter to listen to.
+    #[must_use]
+    pub fn with_instruments(self, rangefinder: String, wind_meter: String) -> At {
+        At { rangefinder: Some(rangefinder), wind_meter: Some(wind_meter), ..self }
+    }
+
+    /// Begins to listen to what it names.
+    fn instruments(&self) -> Instruments {
+        Instruments {
+            rangefinder: self.rangefinder.clone().map(|at| Listener::at(at, rangefinder::read)),
+            wind_meter: self.wind_meter.clone().map(|at| Listener::at(at, nmea::read)),
+        }
     }
 
     fn door(&self, database: Option<&Path>) -> Result<Door> {
@@ -138,7 +162,7 @@ pub fn begin(app: App, at: &At) -> Result<(Vec<String>, Data<App>, Server)> {
     if door.is_locked() && !door.https {
         tracing::warn!("without TLS others in the network can read the password and all that is sent");
     }
-    let app = Data::new(app.at(found.clone()).with_weather(at.weather.clone()));
+    let app = Data::new(app.at(found.clone()).with_weather(at.weather.clone()).listening(at.instruments()));
     let (door, served) = (Data::new(door), app.clone());
     let server = HttpServer::new(move || {
         HttpApp::new()

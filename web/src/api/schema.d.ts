@@ -852,6 +852,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["hear_instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines": {
         parameters: {
             query?: never;
@@ -2594,6 +2610,57 @@ export interface components {
             /** @description Version of the program. */
             version: string;
         };
+        /** @description What is known of an instrument. */
+        Heard_HandWind: {
+            /**
+             * Format: double
+             * @description How long ago, s.
+             */
+            age_s?: number | null;
+            /**
+             * Format: double
+             * @description Share of its latest lines that could be read, 0 to 1; null before the first.
+             */
+            quality?: number | null;
+            /** @description A wind as a meter in the hand says it, and what that is higher up. */
+            reading?: components["schemas"]["SaidWind"] & {
+                /**
+                 * Format: double
+                 * @description How strong it is at 10 m over open ground, as forecasts tell it, m/s.
+                 */
+                at_10_m_m_s: number;
+            };
+            /** @description How it is, in words. */
+            words: string;
+        };
+        /** @description What is known of an instrument. */
+        Heard_LevelShot: {
+            /**
+             * Format: double
+             * @description How long ago, s.
+             */
+            age_s?: number | null;
+            /**
+             * Format: double
+             * @description Share of its latest lines that could be read, 0 to 1; null before the first.
+             */
+            quality?: number | null;
+            /** @description A reading of a rangefinder, and how far on the level that is. */
+            reading?: components["schemas"]["Shot"] & {
+                /**
+                 * Format: double
+                 * @description How much higher it lies, m.
+                 */
+                height_m: number;
+                /**
+                 * Format: double
+                 * @description Level distance, m.
+                 */
+                level_m: number;
+            };
+            /** @description How it is, in words. */
+            words: string;
+        };
         /** @description What a database holds, to tell one copy from another. */
         Holds: {
             /**
@@ -2821,6 +2888,11 @@ export interface components {
             plastic: components["schemas"]["Plastic"];
             /** @description Numbers that a fresh disc of it should have printed. */
             printed: components["schemas"]["Numbers"];
+        };
+        /** @description What is listened to. */
+        InstrumentsHeard: {
+            rangefinder?: components["schemas"]["Heard_LevelShot"] | null;
+            wind_meter?: components["schemas"]["Heard_HandWind"] | null;
         };
         /** @description A line on which a disc is the one to throw. */
         Job: {
@@ -4569,6 +4641,19 @@ export interface components {
              */
             three_quarter_m: number;
         };
+        /** @description A wind as a meter says it. */
+        SaidWind: {
+            /**
+             * Format: double
+             * @description Where it blows from, degrees clockwise from north; of a meter that is not aligned by itself, from where it points.
+             */
+            from_deg: number;
+            /**
+             * Format: double
+             * @description How strong, m/s.
+             */
+            wind_m_s: number;
+        };
         /** @description Standard deviations of the release errors in one style, at three quarters of full power. */
         Scatter: {
             /**
@@ -4816,6 +4901,24 @@ export interface components {
              * @description Share of all possible wear, 0 to 1.
              */
             wear_share: number;
+        };
+        /** @description A reading. */
+        Shot: {
+            /**
+             * Format: double
+             * @description Direction, degrees clockwise from north.
+             */
+            bearing_deg: number;
+            /**
+             * Format: double
+             * @description Distance along the beam, m.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description How far up the beam points, degrees.
+             */
+            slope_deg: number;
         };
         /** @description A course with what follows from it. */
         ShownCourse: components["schemas"]["Course"] & {
@@ -8051,6 +8154,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hear_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the instruments said last, how long ago and how well */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsHeard"];
                 };
             };
             default: {

@@ -325,6 +325,22 @@ export function useSheet(discId: Ref<number | null>, conditions: Ref<Conditions>
   })
 }
 
+const HEARD_MS = 1000
+const UNHEARD_MS = 10_000
+
+/** What instruments say, asked for as long as something on the screen takes readings. */
+export function useInstruments() {
+  return useQuery({
+    queryKey: ['instruments'],
+    queryFn: () => take(api.GET('/api/instruments')),
+    refetchInterval: ({ state: { data, error } }) => {
+      if (error) return UNHEARD_MS
+      return data && !data.rangefinder && !data.wind_meter ? false : HEARD_MS
+    },
+    gcTime: 0,
+  })
+}
+
 /** Asks everything anew; nothing waits for the judgements, which take a while and say so where they are shown. */
 export function useRefresh() {
   const client = useQueryClient()

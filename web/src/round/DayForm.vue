@@ -8,11 +8,13 @@ import {
   type CourseDay,
   type ForecastHour,
   type ProblemError,
+  type HandWind,
   take,
 } from '@/api/client'
 import { useSaving } from '@/api/saving'
 import { ifMatch, useActions } from '@/api/useData'
 import ClashNote from '@/common/ClashNote.vue'
+import TakeReading from '@/common/TakeReading.vue'
 import FormProblem from '@/common/FormProblem.vue'
 import type { Quantity } from '@/common/units'
 import { useGuarded } from '@/common/useGuarded'
@@ -86,6 +88,21 @@ const FIELDS: readonly {
   { field: 'gust_m_s', label: 'Gusts', quantity: 'speed' },
   { field: 'temperature_c', label: 'Temperature', quantity: 'temperature' },
 ]
+
+/** What the wind meter says is the wind of this hour. */
+function measured({ at_10_m_m_s, from_deg }: HandWind) {
+  if (!day.value) return
+  const at = new Date().getHours()
+  const known = hours.value.find((h) => h.hour === at)
+  const now = { temperature_c: 12, rain_mm: 0, ...(known ?? hours.value[0]), hour: at, gust_m_s: null }
+  const wind = { wind_m_s: Math.round(10 * at_10_m_m_s) / 10, from_deg: Math.round(from_deg) % 360 }
+  const others = hours.value.filter((h) => h.hour !== at)
+  day.value = {
+    ...day.value,
+    source: '',
+    hours: [...others, { ...now, ...wind }].sort((a, b) => a.hour - b.hour),
+  }
+}
 
 function saved(done: boolean) {
   problem.value = saving.problem.value
@@ -234,6 +251,7 @@ const { busy: clearing, run: clear } = useOnce(async () => {
           </tbody>
         </table>
       </div>
+      <TakeReading of="wind_meter" @wind="measured" />
       <el-button data-test="day-add-hour" @click="day = withHour(day)">One more hour</el-button>
       <FormProblem :problem="problem" />
       <ClashNote :clashes="clashes" @settle="settle" />

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { CameOf, CourseHole, HoleOnCard, PickedDisc, PlayedHole } from '@/api/client'
 import { useDiscs, useUnits } from '@/api/useData'
 import DiscMark from '@/common/DiscMark.vue'
+import TakeReading from '@/common/TakeReading.vue'
 import { figure, percent, shown } from '@/common/units'
 import { STYLES } from '@/lines/line'
 import { windOn } from '@/round/course'
@@ -48,6 +49,11 @@ function throwOther(id: number) {
 }
 const cameOf = (of: CameOf) => emit('tell', { came_of: props.hole.came_of === of ? null : of })
 const leaves = (m: number) => emit('tell', { left_m: props.hole.left_m === m ? null : m })
+/** What is left as it was measured, where no button says it. */
+const measured = computed(() => {
+  const left = props.hole.left_m
+  return left != null && !props.hole.left?.some((l) => l.from_m === left) ? left : null
+})
 const took = (n: number) => emit('tell', { strokes: props.hole.strokes === n ? null : n })
 const more = computed(() => Math.max(props.hole.strokes ?? 0, AT_HAND))
 
@@ -155,6 +161,20 @@ const carriedToLose = computed(() =>
         >
           {{ l.from_m === 0 ? 'in' : shown(units, 'distance', l.from_m) }}
         </button>
+        <button
+          v-if="measured != null"
+          type="button"
+          class="tap figure"
+          aria-pressed="true"
+          data-test="left-measured"
+          @click="leaves(measured)"
+        >
+          {{ shown(units, 'distance', measured, 1) }}
+        </button>
+        <TakeReading
+          of="rangefinder"
+          @shot="emit('tell', { left_m: Math.round(10 * $event.level_m) / 10 })"
+        />
       </div>
     </fieldset>
     <fieldset>

@@ -1,8 +1,17 @@
 <script setup lang="ts">
 // A hole traced from what a rangefinder said, from the tee or from place to place.
 import { ref } from 'vue'
-import { api, asProblem, type ProblemError, type RangeReading, take, type Traced } from '@/api/client'
+import {
+  api,
+  asProblem,
+  type LevelShot,
+  type ProblemError,
+  type RangeReading,
+  take,
+  type Traced,
+} from '@/api/client'
 import FormProblem from '@/common/FormProblem.vue'
+import TakeReading from '@/common/TakeReading.vue'
 import { useFigures } from '@/lines/useFigures'
 
 const emit = defineEmits<{ traced: [traced: Traced] }>()
@@ -15,6 +24,13 @@ const fresh = (from: RangeReading['from']): RangeReading => ({
 })
 const readings = ref<RangeReading[]>([fresh('tee')])
 const problem = ref<ProblemError | null>(null)
+
+const tenth = (x: number) => Math.round(10 * x) / 10
+/** What the rangefinder says goes into the last row. */
+function measured({ distance_m, bearing_deg, slope_deg }: LevelShot) {
+  const last = readings.value[readings.value.length - 1]
+  if (last) Object.assign(last, { distance_m, bearing_deg: tenth(bearing_deg), slope_deg: tenth(slope_deg) })
+}
 
 async function trace() {
   problem.value = null
@@ -62,6 +78,7 @@ async function trace() {
         >–</el-button
       >
     </div>
+    <TakeReading of="rangefinder" @shot="measured" />
     <div class="acts">
       <el-button :disabled="readings.length >= 20" @click="readings.push(fresh('there'))"
         >One more reading</el-button

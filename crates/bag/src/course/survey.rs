@@ -217,6 +217,22 @@ pub struct Seen {
     pub height_m: f64,
 }
 
+impl Reading {
+    /// # Errors
+    /// [`BagError`] for the first value outside its range.
+    pub fn validate(&self) -> Result<(), BagError> {
+        within("distance_m", self.distance_m, 1.0, 600.0)?;
+        within("bearing_deg", self.bearing_deg, 0.0, 360.0)?;
+        within("slope_deg", self.slope_deg, -60.0, 60.0)
+    }
+
+    /// How far away and how much higher what was read lies, m: the beam by its slope.
+    pub fn level(&self) -> (f64, f64) {
+        let (sin, cos) = self.slope_deg.to_radians().sin_cos();
+        (self.distance_m * cos, self.distance_m * sin)
+    }
+}
+
 /// Traces a hole from its readings; the last of them is the basket.
 ///
 /// # Errors
@@ -225,16 +241,13 @@ pub fn trace(readings: &[Reading]) -> Result<Traced, BagError> {
     within("readings", readings.len() as f64, 1.0, 20.0)?;
     let (mut places, mut here) = (Vec::new(), (0.0, 0.0, 0.0));
     for reading in readings {
-        within("distance_m", reading.distance_m, 1.0, 600.0)?;
-        within("bearing_deg", reading.bearing_deg, 0.0, 360.0)?;
-        within("slope_deg", reading.slope_deg, -60.0, 60.0)?;
+        reading.validate()?;
         if reading.from == ReadFrom::Tee {
             here = (0.0, 0.0, 0.0);
         }
-        let (sin, cos) = reading.slope_deg.to_radians().sin_cos();
         let (east, north) = reading.bearing_deg.to_radians().sin_cos();
-        let level = reading.distance_m * cos;
-        here = (here.0 + level * east, here.1 + level * north, here.2 + reading.distance_m * sin);
+        let (level, up) = reading.level();
+        here = (here.0 + level * east, here.1 + level * north, here.2 + up);
         places.push(here);
     }
     let (east, north, height_m) = here;

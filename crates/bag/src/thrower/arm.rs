@@ -5,7 +5,7 @@ use std::sync::LazyLock;
 use quick_cache::sync::Cache;
 use serde::Serialize;
 use utoipa::ToSchema;
-use zinc_kite_flight::air::{Air, Wind, density_kg_m3};
+use zinc_kite_flight::air::{Air, Wind, density_kg_m3, wind_share};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::{Ground, Rim, settle_all};
@@ -23,6 +23,14 @@ use crate::thrower::style::Style;
 
 /// Growth of wind with height over open grass. Common practice, no source.
 pub const WIND_PROFILE_EXPONENT: f64 = 0.14;
+/// Height at which a wind meter is held up, m. Own judgement.
+const METER_HEIGHT_M: f64 = 1.5;
+
+/// Wind at 10 m over open ground, m/s, where a meter held up by hand reads `read_m_s`.
+pub fn meter_at_10_m(read_m_s: f64) -> f64 {
+    read_m_s / wind_share(METER_HEIGHT_M, WIND_PROFILE_EXPONENT)
+}
+
 /// A disc faster than this is thrown less surely the more it is held back: so much scatter comes on, as a share, for each
 /// step of speed above it and for all of the power. Own judgement.
 const SURE_SPEED: f64 = 4.0;

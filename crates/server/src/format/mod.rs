@@ -3,7 +3,9 @@
 
 pub mod course_file;
 pub mod mould_csv;
+pub mod nmea;
 pub mod range_csv;
+pub mod rangefinder;
 pub mod records;
 pub mod shelf_csv;
 pub mod table;

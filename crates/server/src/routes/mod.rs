@@ -10,6 +10,7 @@ mod day;
 mod discs;
 mod guard;
 mod import;
+mod instruments;
 mod lines;
 mod moulds;
 mod openapi;
@@ -63,6 +64,7 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(courses::configure)
             .configure(round::configure)
             .configure(rounds::configure)
+            .configure(instruments::configure)
             .configure(range::configure)
             .configure(changes::configure)
             .configure(data::configure)

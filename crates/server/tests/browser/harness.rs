@@ -16,7 +16,10 @@ use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
 use zinc_kite::app::App;
+use zinc_kite::instrument::lines::Said;
+use zinc_kite::instrument::rangefinder::{self, RangefinderStandIn};
 use zinc_kite::instrument::weather::{self, WeatherStandIn};
+use zinc_kite::instrument::wind_meter::{self, WindMeterStandIn};
 use zinc_kite::serve::{At, begin};
 use zinc_kite::store::Store;
 use zinc_kite_bag::chance::memo::Memo;
@@ -92,14 +95,21 @@ impl Drop for Served {
 }
 
 static WORKED_OUT: LazyLock<Arc<Memo>> = LazyLock::new(Arc::default);
-/// Where the stand-in for a weather service is.
-static WEATHER: LazyLock<String> = LazyLock::new(|| {
+type Tell = Box<dyn FnOnce(&str) -> anyhow::Result<()>>;
+
+/// Begins a stand-in; its address.
+fn stand_in(run: impl FnOnce(Tell) -> anyhow::Result<()> + Send + 'static) -> String {
     let (tell, told) = channel();
-    std::thread::spawn(move || {
-        weather::run(WeatherStandIn::on(0), |at| Ok(tell.send(at.to_owned())?)).unwrap()
-    });
+    std::thread::spawn(move || run(Box::new(move |at: &str| Ok(tell.send(at.to_owned())?))).unwrap());
     told.recv().unwrap()
-});
+}
+
+static WEATHER: LazyLock<String> =
+    LazyLock::new(|| stand_in(|tell| weather::run(WeatherStandIn::on(0), tell)));
+static RANGEFINDER: LazyLock<String> =
+    LazyLock::new(|| stand_in(|tell| rangefinder::run(RangefinderStandIn::saying(Said::on(0, 200)), tell)));
+static WIND_METER: LazyLock<String> =
+    LazyLock::new(|| stand_in(|tell| wind_meter::run(WindMeterStandIn::saying(Said::on(0, 200)), tell)));
 
 /// Serves the demo; its address comes back without the final slash.
 fn demo() -> (Served, String) {
@@ -107,7 +117,9 @@ fn demo() -> (Served, String) {
     let mut store = Store::open(&folder.path().join("demo.db")).unwrap();
     zinc_kite::demo::fill(&mut store).unwrap();
     let app = App::new(store).unwrap().remembering(WORKED_OUT.clone());
-    let at = At::this_machine(0).with_weather(WEATHER.clone());
+    let at = At::this_machine(0)
+        .with_weather(WEATHER.clone())
+        .with_instruments(RANGEFINDER.clone(), WIND_METER.clone());
     let (tell, told) = channel();
     std::thread::spawn(move || {
         actix_web::rt::System::new().block_on(async move {

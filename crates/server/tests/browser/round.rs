@@ -177,6 +177,38 @@ async fn the_bag_is_packed_for_the_day() {
     b.close().await;
 }
 
+/// What instruments say is taken with one tap: a hole's reading, the wind of the hour, what is left to the basket.
+#[tokio::test]
+async fn readings_are_taken_with_one_tap() {
+    let b = Browser::demo().await;
+    let number = async |css: &str| {
+        let value = b.eval(&format!("return Number(document.querySelector(\"{css}\").value)")).await;
+        value.as_f64().unwrap()
+    };
+    b.open("/round?view=holes").await;
+    b.click("[data-test='edit-hole']").await;
+    b.click("[data-test='trace'] summary").await;
+    b.click("[data-test='take-rangefinder']:not([disabled])").await;
+    b.until("taken", "document.querySelector(\"[data-test='read-distance-0'] input\").value > 80").await;
+    assert!((number("[data-test='read-bearing-0'] input").await - 230.0).abs() < 3.0);
+    // The wind of this hour, told at ten metres, though the meter is held in the hand.
+    b.open("/round?view=card").await;
+    b.click("[data-test='edit-day']").await;
+    b.wait("[data-test='take-wind_meter']:not([disabled])").await;
+    let said = b.text("[data-test='take-wind_meter']").await;
+    b.click("[data-test='take-wind_meter']").await;
+    b.until("one hour is the meter's", "[...document.querySelectorAll(\"[data-test^='from_deg-'] input, input[data-test^='from_deg-']\")].some(e => Math.abs(e.value - 250) < 12)").await;
+    assert!(said.contains("in the hand"), "{said}");
+    // What is left, on the level.
+    b.open("/round?view=play").await;
+    b.wait_up_to(60, "[data-test='begin-round']:not([disabled])").await;
+    b.click("[data-test='begin-round']").await;
+    b.click("[data-test='take-rangefinder']:not([disabled])").await;
+    b.until("measured", "document.querySelector(\"[data-test='left-measured']\")?.ariaPressed === 'true'")
+        .await;
+    assert!(b.text("[data-test='left-measured']").await.starts_with("8"));
+}
+
 /// Three taps a hole, told back as strokes and what cost them; a tap again takes it back; a lost disc is lost with the place and found
 /// as it was; the round of the demo is opened; a round is deleted and comes back by undo.
 #[tokio::test]

@@ -12,6 +12,7 @@ mod file;
 mod fuzz;
 mod guard;
 mod http;
+mod instruments;
 mod lines;
 mod openapi;
 mod records;
