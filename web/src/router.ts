@@ -16,6 +16,7 @@ export const router = createRouter({
     { path: '/build', component: () => import('@/build/BuildPage.vue'), meta: { title: 'Build' } },
     { path: '/season', component: () => import('@/season/SeasonPage.vue'), meta: { title: 'Season' } },
     { path: '/round', component: () => import('@/round/RoundPage.vue'), meta: { title: 'Round' } },
+    { path: '/field', component: () => import('@/field/FieldPage.vue'), meta: { title: 'Field' } },
     { path: '/data', component: () => import('@/data/DataPage.vue'), meta: { title: 'Data' } },
     { path: '/:rest(.*)*', component: () => import('@/common/LostPage.vue'), meta: { title: 'Not found' } },
   ],

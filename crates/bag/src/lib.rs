@@ -16,6 +16,7 @@
 //! | [`catalogue`] | which shots does this player's game ask for? |
 //! | [`verdict`] | how does a bag stand, and what next? |
 //! | [`range`] | let me see it fly |
+//! | [`field`] | what do measured throws tell? |
 //! | [`plan`] | what next? |
 
 pub mod catalogue;
@@ -24,6 +25,7 @@ pub mod course;
 pub mod disc;
 pub mod entry;
 pub mod error;
+pub mod field;
 pub mod need;
 pub mod plan;
 pub mod range;

@@ -1,11 +1,14 @@
 //! The demo scenario: a made-up player with a shelf and a bag that has faults to find.
 
+mod field;
+
 use jiff::ToSpan;
 use jiff::civil::Date;
 use zinc_kite_bag::course::hole::CourseSpec;
 use zinc_kite_bag::disc::mark::Mark;
 use zinc_kite_bag::disc::spec::{Disc, DiscSpec};
 use zinc_kite_bag::disc::wear::{Grade, Wear};
+use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::thrower::calendar::{Calendar, Month, Terrain};
 use zinc_kite_bag::thrower::habits::Habits;
 use zinc_kite_bag::thrower::player::{Player, School, Skill, Units};
@@ -50,6 +53,9 @@ pub enum DemoError {
     /// The shipped course is none.
     #[error("the demo's own course is broken: {0}")]
     Course(String),
+    /// Throws of the scenario cannot be flown.
+    #[error("the demo's throws cannot be flown: {0}")]
+    Throws(BagError),
     /// The shipped round is none.
     #[error("the demo's own round is broken: {0}")]
     Round(String),
@@ -159,6 +165,7 @@ pub fn fill(store: &mut Store) -> Result<(), DemoError> {
     store.add_course(&course()?)?;
     let round = round(today, &store.discs()?)?;
     store.begin_round(&round)?;
+    field::fill(store, &player(), today)?;
     store.forget_changes()?;
     Ok(())
 }

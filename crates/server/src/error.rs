@@ -186,7 +186,7 @@ impl From<StoreError> for ApiError {
             turn @ (StoreError::NothingToTurn { .. }
             | StoreError::ChangedSince { .. }
             | StoreError::NameSince { .. }) => ApiError::Turn(turn),
-            many @ StoreError::TooMany { .. } => ApiError::TooMany(many),
+            many @ (StoreError::TooMany { .. } | StoreError::FullSession { .. }) => ApiError::TooMany(many),
             needed @ StoreError::MouldInUse { .. } => ApiError::Needed(needed),
             StoreError::Sqlite(e) if is_of_the_disk(&e) => ApiError::Disk(StoreError::Sqlite(e)),
             other => ApiError::Store(other),

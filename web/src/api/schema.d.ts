@@ -836,6 +836,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field/discs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_thrown_discs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/discs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_disc_over_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["list_sessions"];
+        put?: never;
+        post: operations["begin_session"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/sessions/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_session_in_field"];
+        put: operations["save_session"];
+        post?: never;
+        delete: operations["delete_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/sessions/{session}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["merge_sessions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/sessions/{session}/throws": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["log_throw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/sessions/{session}/throws/{throw}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_throw"];
+        put: operations["save_throw"];
+        post?: never;
+        delete: operations["delete_throw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2140,6 +2252,20 @@ export interface components {
              */
             share: number;
         };
+        /** @description Distances of a disc on a day. */
+        DayDistance: {
+            /**
+             * Format: date
+             * @description The day.
+             */
+            date: string;
+            /** @description Its level distances, m. */
+            distance_m: components["schemas"]["Mean"];
+            /** @description Where. */
+            place: string;
+            /** @description How it was thrown. */
+            style: components["schemas"]["Style"];
+        };
         /** @description A disc with its identity. */
         Disc: components["schemas"]["DiscSpec"] & {
             /** @description Identity. */
@@ -2228,6 +2354,21 @@ export interface components {
             /** @description Wear. */
             wear: components["schemas"]["Wear"];
         };
+        /** @description Throws of one disc that were meant alike. */
+        DiscSpread: {
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /** @description Its name. */
+            disc_name: string;
+            distance_m?: components["schemas"]["Mean"] | null;
+            ellipse?: components["schemas"]["Ellipse"] | null;
+            left_m?: components["schemas"]["Mean"] | null;
+            /** @description How it was meant to leave the hand. */
+            meant: components["schemas"]["Meant"];
+            /** @description How it was thrown. */
+            style: components["schemas"]["Style"];
+            /** @description All its throws. */
+            throws: number;
+        };
         /** @description What was done to several discs. */
         Done: {
             /** @description To how many. */
@@ -2239,6 +2380,34 @@ export interface components {
             day?: components["schemas"]["Conditions"];
             /** @description The line; it may still be without a name. */
             line: components["schemas"]["LineSpec"];
+        };
+        /** @description An ellipse on the ground inside which the next such throw ends in half of all cases. */
+        Ellipse: {
+            /**
+             * Format: double
+             * @description Its middle, m down the aim.
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Its middle, m left of the aim.
+             */
+            left_m: number;
+            /**
+             * Format: double
+             * @description Half its length, m.
+             */
+            long_m: number;
+            /**
+             * Format: double
+             * @description Half its width, m.
+             */
+            short_m: number;
+            /**
+             * Format: double
+             * @description Where its length points, degrees from the aim, left positive, −90 to 90.
+             */
+            turned_deg: number;
         };
         /**
          * @description What a file is taken to be written in.
@@ -2353,6 +2522,77 @@ export interface components {
             before: unknown;
             /** @description The field; its ending is the unit. */
             field: string;
+        };
+        /** @description A session in the field: where, when, and what is the same for all its throws. */
+        FieldSession: {
+            /**
+             * Format: double
+             * @description Where they are aimed, degrees clockwise from north, 0 to 360; null if bearings are told from the aim.
+             */
+            aim_deg?: number | null;
+            /**
+             * Format: double
+             * @description How high above the sea it lies, m; null for as high as home.
+             */
+            altitude_m?: number | null;
+            /**
+             * Format: date
+             * @description The day.
+             */
+            date: string;
+            /** @description What the discs come down on. */
+            ground?: components["schemas"]["Ground"];
+            /** @description What to remember. */
+            note?: string;
+            /** @description Where. */
+            place: string;
+            /** @description What for. */
+            purpose?: components["schemas"]["Purpose"];
+            tee?: components["schemas"]["Location"] | null;
+            /**
+             * Format: double
+             * @description Temperature, °C, −30 to 45; null for what is usual at home.
+             */
+            temperature_c?: number | null;
+            /** @description Whether plastic and footing are wet. */
+            wet?: boolean;
+        };
+        /** @description A throw. */
+        FieldThrow: {
+            at?: components["schemas"]["Location"] | null;
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /** @description Its name then. */
+            disc_name: string;
+            /**
+             * Format: double
+             * @description Level distance from the tee to where it came to rest, m, 0 to 400; null if it was not measured.
+             */
+            distance_m?: number | null;
+            /** @description The line that was meant, by its key. */
+            line?: string | null;
+            lost?: components["schemas"]["LostDisc"] | null;
+            /** @description How it was meant to leave the hand. */
+            meant?: components["schemas"]["Meant"];
+            /** @description What else to remember. */
+            note?: string;
+            /**
+             * Format: double
+             * @description How far from the aim that lies, degrees, left positive, −180 to 180; null if it was not measured.
+             */
+            off_deg?: number | null;
+            /**
+             * Format: double
+             * @description Share of full power that was meant, percent, 20 to 110.
+             */
+            power_pct?: number | null;
+            /** @description What was seen of it. */
+            seen?: components["schemas"]["SeenFlight"];
+            /** @description How it was thrown. */
+            style: components["schemas"]["Style"];
+            /** @description What else is true of it. */
+            tags?: components["schemas"]["ThrowTag"][];
+            /** @description The wind at the throw. */
+            wind?: components["schemas"]["WindThen"];
         };
         /** @description One thing to fix. */
         Finding: {
@@ -2548,6 +2788,8 @@ export interface components {
              */
             wind_m_s?: number | null;
         };
+        /** @description Such an identity. */
+        GivenKey: string;
         /** @description A line a disc is good for. */
         GoodLine: {
             /**
@@ -2945,6 +3187,16 @@ export interface components {
              */
             trial_until?: string | null;
         };
+        /** @description A session with its identity. */
+        KeptSession: components["schemas"]["FieldSession"] & {
+            /** @description Identity. */
+            key: components["schemas"]["GivenKey"];
+        };
+        /** @description A throw with its identity. */
+        KeptThrow: components["schemas"]["FieldThrow"] & {
+            /** @description Identity. */
+            key: components["schemas"]["GivenKey"];
+        };
         /** @description The ladder of a style. */
         Ladder: {
             /** @description Distances between the bands, the nearest first. */
@@ -3339,6 +3591,36 @@ export interface components {
              * @description The day.
              */
             on: string;
+        };
+        /** @description Mean and standard deviation of figures. */
+        Mean: {
+            /**
+             * Format: double
+             * @description Mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description The greatest.
+             */
+            most: number;
+            /** @description How many. */
+            n: number;
+            /**
+             * Format: double
+             * @description Standard deviation of one; null of fewer than two.
+             */
+            sd?: number | null;
+        };
+        /**
+         * @description How a throw was meant to leave the hand.
+         * @enum {string}
+         */
+        Meant: "flat" | "hyzer" | "anhyzer";
+        /** @description Which session is to become part of this one. */
+        Merge: {
+            /** @description Its identity. */
+            from: components["schemas"]["GivenKey"];
         };
         /**
          * @description Why a throw does not make a line: the first thing that goes wrong.
@@ -4219,6 +4501,11 @@ export interface components {
             source: string;
         };
         /**
+         * @description What a session is for.
+         * @enum {string}
+         */
+        Purpose: "practice" | "trial" | "measuring";
+        /**
          * @description What a putting set is looked at for.
          * @enum {string}
          */
@@ -4463,6 +4750,8 @@ export interface components {
             player?: components["schemas"]["Player"] | null;
             /** @description Rounds that were played; their discs go by their names. */
             rounds?: components["schemas"]["Round"][];
+            /** @description Sessions in the field with their throws; their discs go by their names. */
+            sessions?: components["schemas"]["SessionRecord"][];
         };
         /** @description The document. */
         RecordsDocument: components["schemas"]["Records"] & {
@@ -4520,7 +4809,7 @@ export interface components {
         /** @description A round with its identity. */
         Round: components["schemas"]["PlayedRound"] & {
             /** @description Identity. */
-            key: components["schemas"]["RoundKey"];
+            key: components["schemas"]["GivenKey"];
         };
         /** @description A course on a day. */
         RoundCard: {
@@ -4549,8 +4838,6 @@ export interface components {
              */
             strokes: number;
         };
-        /** @description Identity of a round: made by whoever begins it, so that it has one before it reaches the program. */
-        RoundKey: string;
         /** @description How played rounds come out. */
         Rounds: {
             /**
@@ -4815,12 +5102,47 @@ export interface components {
              */
             left_m: number;
         };
+        /** @description What was seen of the flight; what is absent was not. */
+        SeenFlight: {
+            /**
+             * Format: double
+             * @description Greatest height above the hand's ground, m.
+             */
+            apex_m?: number | null;
+            /**
+             * Format: double
+             * @description How far it went on from where it touched, m.
+             */
+            skip_m?: number | null;
+            /**
+             * Format: double
+             * @description How far to the turn side of the aim it swung, m, −60 to 60; to the left positive.
+             */
+            swing_m?: number | null;
+            /**
+             * Format: double
+             * @description Time in the air, s.
+             */
+            time_s?: number | null;
+        };
         /** @description Whether a password is asked for, and whether it was given. */
         Session: {
             /** @description Whether this browser may come in. */
             admitted: boolean;
             /** @description Whether this program asks for a password. */
             locked: boolean;
+        };
+        /** @description A session and what is in it. */
+        SessionEntry: components["schemas"]["KeptSession"] & {
+            /** @description How many discs were thrown. */
+            discs: number;
+            /** @description How many throws it holds. */
+            throws: number;
+        };
+        /** @description A session in the field with its throws. */
+        SessionRecord: components["schemas"]["KeptSession"] & {
+            /** @description Its throws, in the order in which they were made. */
+            throws?: components["schemas"]["KeptThrow"][];
         };
         /** @description How a throw leaves the hand, as dials set it. */
         Setting: {
@@ -4941,6 +5263,13 @@ export interface components {
             account: components["schemas"]["Account"];
             /** @description Entity tags of its holes. */
             hole_etags: string[];
+        };
+        /** @description A session with its throws and how they spread. */
+        ShownSession: components["schemas"]["KeptSession"] & {
+            /** @description Its throws by disc and how they were meant. */
+            spreads: components["schemas"]["DiscSpread"][];
+            /** @description Its throws, in the order in which they were made. */
+            throws: components["schemas"]["Tagged_KeptThrow"][];
         };
         /**
          * @description A side, as the player stands on the tee.
@@ -5195,6 +5524,17 @@ export interface components {
             etag: string;
         };
         /** @description A thing with the tag of its version. */
+        Tagged_KeptThrow: (components["schemas"]["FieldThrow"] & {
+            /** @description Identity. */
+            key: components["schemas"]["GivenKey"];
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
+        /** @description A thing with the tag of its version. */
         Tagged_LibraryMould: (components["schemas"]["Mould"] & {
             /** @description How many of it are on the shelf. */
             discs: number;
@@ -5359,6 +5699,19 @@ export interface components {
              */
             etag: string;
         };
+        /** @description A thing with the tag of its version. */
+        Tagged_ShownSession: (components["schemas"]["KeptSession"] & {
+            /** @description Its throws by disc and how they were meant. */
+            spreads: components["schemas"]["DiscSpread"][];
+            /** @description Its throws, in the order in which they were made. */
+            throws: components["schemas"]["Tagged_KeptThrow"][];
+        }) & {
+            /**
+             * @description Entity tag of this version: whoever changes the thing sends it as If-Match.
+             * @example "9a6c01d2f4b7e813"
+             */
+            etag: string;
+        };
         /**
          * @description How a copy comes to take over.
          * @enum {string}
@@ -5491,6 +5844,18 @@ export interface components {
             fields: components["schemas"]["FieldChange"][];
             /** @description Which, in words. */
             thing: string;
+        };
+        /**
+         * @description What else is true of a throw.
+         * @enum {string}
+         */
+        ThrowTag: "hit" | "lost" | "slipped";
+        /** @description A disc and how often it was thrown in the field. */
+        ThrownDisc: {
+            /** @description Which. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description How often. */
+            throws: number;
         };
         /**
          * @description What makes losing a disc worse, or better, than its price.
@@ -5761,6 +6126,19 @@ export interface components {
             up: components["schemas"]["HoleThrow"];
             /** @description In words. */
             words: string;
+        };
+        /** @description The wind at a throw. */
+        WindThen: {
+            /**
+             * Format: double
+             * @description Where it blew from, degrees clockwise from straight ahead: 0 a headwind, 90 from the right.
+             */
+            from_deg?: number;
+            /**
+             * Format: double
+             * @description Mean wind, m/s, 0 to 30.
+             */
+            wind_m_s: number;
         };
         /**
          * @description How windy home is.
@@ -8127,6 +8505,492 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DiscSheet"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_thrown_discs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Discs that were thrown, the most often thrown first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrownDisc"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_disc_over_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far a disc went, day by day and style by style, the earliest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayDistance"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Every session, the latest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionEntry"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptSession"];
+            };
+        };
+        responses: {
+            /** @description The session; one that was begun under the same key before stays as it is */
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownSession"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_session_in_field: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownSession"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_session: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FieldSession"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownSession"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_session: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_sessions: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Merge"];
+            };
+        };
+        responses: {
+            /** @description This session, behind whose throws are those of the other, which is gone */
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_ShownSession"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_throw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptThrow"];
+            };
+        };
+        responses: {
+            /** @description The throw; one that was logged under the same key before stays as it is */
+            201: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_KeptThrow"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_throw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+                throw: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_KeptThrow"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_throw: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                session: string;
+                throw: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FieldThrow"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    /** @description Entity tag of this version */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged_KeptThrow"];
+                };
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_throw: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Entity tag of the version that this is made from */
+                "If-Match": string;
+            };
+            path: {
+                session: string;
+                throw: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Another window has changed it meanwhile: both versions */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No If-Match was sent */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             default: {

@@ -5,7 +5,11 @@ import type { LevelShot, HandWind } from '@/api/client'
 import { useInstruments, useUnits } from '@/api/useData'
 import { figure, shown } from '@/common/units'
 
-const props = defineProps<{ of: 'rangefinder' | 'wind_meter' }>()
+const props = defineProps<{
+  of: 'rangefinder' | 'wind_meter'
+  /** Whether only the direction is taken. */
+  aim?: boolean
+}>()
 const emit = defineEmits<{ shot: [shot: LevelShot]; wind: [wind: HandWind] }>()
 const units = useUnits()
 const instruments = useInstruments()
@@ -18,6 +22,7 @@ const words = computed(() => {
   const reading = heard.value?.reading
   if (!reading) return ''
   if ('level_m' in reading) {
+    if (props.aim) return `${figure(reading.bearing_deg)}° as the aim`
     const level = shown(units.value, 'distance', reading.level_m, 1)
     return `${level}, ${figure(reading.bearing_deg)}°, ${figure(reading.slope_deg, 1)}° up`
   }

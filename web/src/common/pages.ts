@@ -18,7 +18,8 @@ export const PAGES: readonly Page[] = [
   { path: '/build', name: 'Build', key: 'g u', apart: true, further: true },
   { path: '/season', name: 'Season', key: 'g e', further: true },
   { path: '/round', name: 'Round', key: 'g o', further: true },
-  { path: '/player', name: 'Player', key: 'g p', apart: true, further: true },
+  { path: '/field', name: 'Field', key: 'g f', apart: true, further: true },
+  { path: '/player', name: 'Player', key: 'g p', further: true },
   { path: '/data', name: 'Data', key: 'g d', further: true },
 ]
 

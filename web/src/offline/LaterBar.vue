@@ -18,10 +18,16 @@ onReach(reach)
 /** How often a program that is out of reach is called, ms. */
 const CALL_MS = 8000
 
+const tagged = ({ tags }: Record<string, unknown>): unknown[] => (Array.isArray(tags) ? tags : [])
 later.onSent(async (sent) => {
-  // A hole that is told changes nothing but its round, unless a disc was lost.
-  if (sent.every((w) => w.path.startsWith('/api/rounds') && !('lost' in w.body)))
-    await client.invalidateQueries({ queryKey: ['rounds'] })
+  // A throw that is told wears its disc by a throw, which no judgement waits for; a disc that is lost changes the bag.
+  const isThrow = (w: (typeof sent)[number]) =>
+    /^\/api\/(rounds|field)/.test(w.path) &&
+    !('lost' in w.body) &&
+    ![w.body, w.base].some((of) => tagged(of).includes('lost'))
+  if (sent.every(isThrow))
+    for (const name of ['rounds', 'field', 'discs', 'changes'])
+      await client.invalidateQueries({ queryKey: [name] })
   else await refresh()
 })
 async function call() {

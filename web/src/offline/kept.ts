@@ -6,7 +6,8 @@ export const KEPT = 'zinc-kite-known'
 export const KEPT_AT = 'x-kept-at'
 
 /** What screens show; not files to download, not how far some work has come. */
-const SHOWN = /^\/api\/(session|player|plastics|discs|shelf|moulds|bags|lines|courses|rounds|season)(\/|$)/
+const SHOWN =
+  /^\/api\/(session|player|plastics|discs|shelf|moulds|bags|lines|courses|rounds|field|season)(\/|$)/
 const NOT = /\.[a-z]+$|\/progress$/
 
 export const isKept = (path: string) => SHOWN.test(path) && !NOT.test(path)

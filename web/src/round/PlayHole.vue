@@ -257,42 +257,8 @@ legend {
   padding: 0;
   color: var(--ink-soft);
 }
-.taps {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.tap {
-  display: inline-flex;
-  gap: 7px;
-  align-items: center;
-  justify-content: center;
-  min-height: 48px;
-  min-width: 48px;
-  padding: 0 12px;
-  background: var(--ground);
-  border: 1px solid var(--rule);
-  border-radius: 3px;
-  color: var(--ink);
-  font: inherit;
-  cursor: pointer;
-}
-.tap.figure {
-  padding: 0 6px;
-  font-variant-numeric: tabular-nums;
-}
 .tap.card {
   border: 2px dashed var(--ink-soft);
-}
-.tap[aria-pressed='true'] {
-  background: var(--ink);
-  border-color: var(--ink);
-  color: var(--panel);
-  font-weight: 700;
-}
-.tap small {
-  font-size: 13.5px;
-  font-variant-numeric: tabular-nums;
 }
 .other {
   width: 150px;

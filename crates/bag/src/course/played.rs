@@ -201,6 +201,20 @@ pub struct PlayedRound {
 }
 
 impl LostDisc {
+    /// A disc of which nothing is known yet but that it was lost.
+    pub fn of(disc_id: Option<DiscId>, disc_name: &str) -> LostDisc {
+        let (status, place, bags) = Default::default();
+        LostDisc { disc_id, disc_name: disc_name.to_owned(), status, place, bags }
+    }
+
+    /// # Errors
+    /// [`BagError`] for the first field outside its range.
+    pub fn validate(&self) -> Result<(), BagError> {
+        named("disc_name", &self.disc_name, 60)?;
+        readable("place", &self.place, LONGEST_PLACE)?;
+        within("bags", self.bags.len() as f64, 0.0, MOST_PLACES as f64)
+    }
+
     /// Makes a disc a lost one, at a place that is cut to what a place may be long, and writes down what it was.
     pub fn lose(&mut self, disc: &mut Keeping, place: &str) {
         self.status = disc.status;
@@ -253,11 +267,7 @@ impl PlayedHole {
             return Err(BagError::Field { field: "left", expected, got });
         }
         within("lost", self.lost.len() as f64, 0.0, MOST_LOST as f64)?;
-        self.lost.iter().try_for_each(|lost| {
-            named("disc_name", &lost.disc_name, 60)?;
-            readable("place", &lost.place, LONGEST_PLACE)?;
-            within("bags", lost.bags.len() as f64, 0.0, MOST_PLACES as f64)
-        })
+        self.lost.iter().try_for_each(LostDisc::validate)
     }
 
     /// Strokes to hole out from so far, m: between two distances that are told in proportion, beyond the last as at it; none if none

@@ -90,7 +90,7 @@ impl Wear {
     /// [`BagError`] for more throws or hits than are counted.
     pub fn validate(&self) -> Result<(), BagError> {
         within("throws", f64::from(self.throws.unwrap_or(0)), 0.0, MOST_THROWS)?;
-        within("hard_hits", f64::from(self.hard_hits), 0.0, 1e5)
+        within("hard_hits", f64::from(self.hard_hits), 0.0, MOST_HITS)
     }
 
     /// A disc as bought.
@@ -102,6 +102,25 @@ impl Wear {
         share_after(effective_throws(throws, self.hard_hits), life_throws)
     }
 
+    /// One throw more, or a hit with it. A disc judged by eye is counted from then on, from what its grade stands for.
+    pub fn more(&mut self, is_hit: bool, life_throws: f64) {
+        if self.throws.is_none() {
+            let counted = Wear::counted(self.share(life_throws), life_throws);
+            self.throws = counted.throws;
+            self.hard_hits = 0;
+        }
+        self.throws = self.throws.map(|n| (n + 1).min(MOST_THROWS as u32));
+        self.hard_hits = (self.hard_hits + u32::from(is_hit)).min(MOST_HITS as u32);
+    }
+
+    /// One throw less, or a hit with it: it was never made. A disc that is judged by eye by now stays as it is judged.
+    pub fn less(&mut self, is_hit: bool) {
+        if let Some(throws) = &mut self.throws {
+            *throws = throws.saturating_sub(1);
+            self.hard_hits = self.hard_hits.saturating_sub(u32::from(is_hit));
+        }
+    }
+
     /// The wear of a disc that has come to a share of all there is, counted in throws: within one throw of it.
     pub fn counted(share: f64, life_throws: f64) -> Wear {
         let throws = throws_to(share, life_throws).min(MOST_THROWS).round() as u32;
@@ -111,6 +130,8 @@ impl Wear {
 
 /// More throws of one disc are not counted.
 pub const MOST_THROWS: f64 = 1e6;
+/// More hits of one disc are not counted.
+const MOST_HITS: f64 = 1e5;
 
 /// Throws and hits as throws alone.
 pub fn effective_throws(throws: u32, hard_hits: u32) -> f64 {
@@ -166,6 +187,29 @@ mod tests {
         assert!(share(0, 0) == 0.0 && share(300, 0) > share(100, 0));
         assert!((share(100, 20) - share(300, 0)).abs() < 1e-12);
         assert!(share(1_000_000, 0) <= 1.0);
+    }
+
+    /// A throw that is logged and taken back leaves a counted disc as it was, and wears one that was judged by eye by a throw from what
+    /// its grade stands for.
+    #[test]
+    fn prop_a_throw_more_and_less_is_none() {
+        for is_hit in [false, true] {
+            let before = Wear { throws: Some(40), hard_hits: 3, ..Wear::FRESH };
+            let mut wear = before;
+            wear.more(is_hit, 700.0);
+            assert!(wear.share(700.0) > before.share(700.0));
+            wear.less(is_hit);
+            assert_eq!(wear, before);
+            let seen = Wear { grade: Grade::Seasoned, ..Wear::FRESH };
+            let mut wear = seen;
+            wear.more(is_hit, 700.0);
+            let throws = if is_hit { 1.0 + HIT_THROWS } else { 1.0 };
+            let expected = share_after(throws_to(seen.share(700.0), 700.0) + throws, 700.0);
+            assert!((wear.share(700.0) - expected).abs() < 1.0 / 700.0, "{wear:?}");
+            let mut unseen = seen;
+            unseen.less(is_hit);
+            assert_eq!(unseen, seen);
+        }
     }
 
     #[test]

@@ -12,7 +12,6 @@ use zinc_kite_bag::error::{BagError, within};
 
 use crate::store::folded;
 use crate::store::records::Records;
-use crate::store::rounds::RoundKey;
 
 /// What a document says it is.
 pub const FORMAT: &str = "zinc-kite-records";
@@ -116,17 +115,27 @@ fn faults(records: &Records) -> Vec<RecordProblem> {
         check(format!("courses[{k}]"), course.validate());
     }
     for (k, round) in records.rounds.iter().enumerate() {
+        check(format!("rounds[{k}]"), round.key.validate());
         check(format!("rounds[{k}]"), round.spec.validate());
+    }
+    for (k, record) in records.sessions.iter().enumerate() {
+        check(format!("sessions[{k}]"), record.session.key.validate());
+        check(format!("sessions[{k}]"), record.session.spec.validate());
+        for (i, throw) in record.throws.iter().enumerate() {
+            check(format!("sessions[{k}].throws[{i}]"), throw.key.validate());
+            check(format!("sessions[{k}].throws[{i}]"), throw.spec.validate());
+        }
     }
     for (k, line) in records.line_settings.iter().enumerate() {
         let weight = line.setting.weight.unwrap_or(1.0);
         check(format!("line_settings[{k}]"), within("weight", weight, 0.1, 10.0));
     }
-    let keyless = records.rounds.iter().enumerate().filter(|(_, round)| !round.key.is_valid());
-    found.extend(keyless.map(|(k, _)| problem(format!("rounds[{k}].key"), RoundKey::EXPECTED)));
     once(&mut found, "discs", records.discs.iter().map(|d| folded(&d.name)));
     once(&mut found, "courses", records.courses.iter().map(|c| folded(&c.name)));
     once(&mut found, "rounds", records.rounds.iter().map(|r| r.key.0.clone()));
+    once(&mut found, "sessions", records.sessions.iter().map(|r| r.session.key.0.clone()));
+    let throws = records.sessions.iter().flat_map(|r| &r.throws);
+    once(&mut found, "throws", throws.map(|t| t.key.0.clone()));
     once(&mut found, "bags", records.bags.iter().map(|b| folded(&b.spec.name)));
     once(
         &mut found,

@@ -8,6 +8,7 @@ mod courses;
 mod data;
 mod day;
 mod discs;
+mod field;
 mod guard;
 mod import;
 mod instruments;
@@ -64,6 +65,7 @@ pub fn configure(app: web::Data<App>, door: web::Data<Door>) -> impl FnOnce(&mut
             .configure(courses::configure)
             .configure(round::configure)
             .configure(rounds::configure)
+            .configure(field::configure)
             .configure(instruments::configure)
             .configure(range::configure)
             .configure(changes::configure)

@@ -5,8 +5,8 @@ use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
 use super::{
-    bags, build, changes, courses, data, discs, guard, instruments, lines, moulds, player, range, records,
-    resource, round, rounds, several, year,
+    bags, build, changes, courses, data, discs, field, guard, instruments, lines, moulds, player, range,
+    records, resource, round, rounds, several, year,
 };
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
@@ -89,6 +89,18 @@ use crate::error::{ApiError, Problem};
         round::round_card,
         round::packing,
         round::weather,
+        field::list,
+        field::begin,
+        field::show,
+        field::save,
+        field::remove,
+        field::merge,
+        field::log,
+        field::show_throw,
+        field::save_throw,
+        field::remove_throw,
+        field::discs,
+        field::season_of,
         instruments::show,
         rounds::list,
         rounds::begin,

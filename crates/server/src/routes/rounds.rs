@@ -7,14 +7,14 @@ use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
 use zinc_kite_bag::course::played::{PlayedHole, PlayedRound};
-use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::plan::round::account::{Account, OverRounds, account, over_rounds};
 
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::store::rounds::{Round, RoundKey};
+use crate::store::given_key::GivenKey;
+use crate::store::rounds::Round;
 use crate::store::{Store, StoreError};
 
 pub(super) fn configure(config: &mut ServiceConfig) {
@@ -74,10 +74,7 @@ pub(super) async fn begin(
     round: Json<Round>,
 ) -> Result<HttpResponse, ApiError> {
     let begun = off_thread(&app, move |app| {
-        if !round.key.is_valid() {
-            let (expected, got) = (RoundKey::EXPECTED.to_owned(), round.key.0.clone());
-            return Err(BagError::Field { field: "key", expected, got }.into());
-        }
+        round.key.validate()?;
         round.spec.validate()?;
         let mut store = asked.store(app);
         store.begin_round(&round)?;
@@ -89,7 +86,7 @@ pub(super) async fn begin(
 
 #[utoipa::path(get, path = "/api/rounds/{key}", operation_id = "get_round", params(("key" = String, Path)), responses(
     (status = 200, body = Tagged<ShownRound>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn show(app: Data<App>, key: Path<RoundKey>) -> Result<HttpResponse, ApiError> {
+pub(super) async fn show(app: Data<App>, key: Path<GivenKey>) -> Result<HttpResponse, ApiError> {
     let round = off_thread(&app, move |app| Ok(shown(app.store().round(&key)?))).await?;
     Ok(round.answer(StatusCode::OK))
 }
@@ -101,7 +98,7 @@ pub(super) async fn show(app: Data<App>, key: Path<RoundKey>) -> Result<HttpResp
 pub(super) async fn remove(
     app: Data<App>,
     asked: Asked,
-    key: Path<RoundKey>,
+    key: Path<GivenKey>,
 ) -> Result<HttpResponse, ApiError> {
     off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -113,7 +110,7 @@ pub(super) async fn remove(
 }
 
 /// A hole of a round by its number, from 1.
-fn hole_of(store: &Store, key: &RoundKey, number: usize) -> Result<Tagged<PlayedHole>, ApiError> {
+fn hole_of(store: &Store, key: &GivenKey, number: usize) -> Result<Tagged<PlayedHole>, ApiError> {
     let holes = store.round(key)?.spec.holes;
     let hole = number.checked_sub(1).and_then(|at| holes.get(at).cloned());
     let missing = || StoreError::NotFound { what: "hole", id: format!("{number} of this round") };
@@ -122,7 +119,7 @@ fn hole_of(store: &Store, key: &RoundKey, number: usize) -> Result<Tagged<Played
 
 #[utoipa::path(get, path = "/api/rounds/{key}/holes/{number}", operation_id = "get_played_hole", params(("key" = String, Path), ("number" = usize, Path, description = "Which hole, from 1")), responses(
     (status = 200, body = Tagged<PlayedHole>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn show_hole(app: Data<App>, at: Path<(RoundKey, usize)>) -> Result<HttpResponse, ApiError> {
+pub(super) async fn show_hole(app: Data<App>, at: Path<(GivenKey, usize)>) -> Result<HttpResponse, ApiError> {
     let hole = off_thread(&app, move |app| hole_of(&app.store(), &at.0, at.1)).await?;
     Ok(hole.answer(StatusCode::OK))
 }
@@ -134,7 +131,7 @@ pub(super) async fn show_hole(app: Data<App>, at: Path<(RoundKey, usize)>) -> Re
 pub(super) async fn play(
     app: Data<App>,
     asked: Asked,
-    at: Path<(RoundKey, usize)>,
+    at: Path<(GivenKey, usize)>,
     sent: Json<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let hole = off_thread(&app, move |app| {

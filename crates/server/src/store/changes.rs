@@ -398,11 +398,15 @@ fn told(connection: &Connection, row: &Net) -> Result<ThingChange, StoreError> {
                 serde_json::from_str::<Value>(spec).ok()?.get("name")?.as_str().map(str::to_owned)
             })
             .unwrap_or_else(|| row.table.name.replace('_', " ")),
-        ("round", _) => {
+        ("round" | "field_session" | "throw", _) => {
             let spec =
                 stood.and_then(|s| s.get("spec")?.as_str()).and_then(|spec| serde_json::from_str(spec).ok());
             let of = |key: &str| spec.as_ref().and_then(|s: &Value| s.get(key)?.as_str()).unwrap_or_default();
-            format!("round on {} of {}", of("course"), of("date"))
+            match row.table.name.as_str() {
+                "round" => format!("round on {} of {}", of("course"), of("date")),
+                "throw" => format!("throw of {}", of("disc_name")),
+                _ => format!("session at {} of {}", of("place"), of("date")),
+            }
         }
         ("line_setting", [key]) => {
             format!("setting of {}", key.as_str().unwrap_or_default().replace('-', " "))

@@ -124,12 +124,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] if there is none or it is deleted.
     pub fn disc(&self, id: DiscId) -> Result<Disc, StoreError> {
-        let mut statement = self.connection.prepare_cached(&format!("{READ} AND id = ?1"))?;
-        let mut rows = statement.query([id.0])?;
-        match rows.next()? {
-            Some(row) => disc_of(row),
-            None => Err(not_found(id)),
-        }
+        read(&self.connection, id)?.ok_or_else(|| not_found(id))
     }
 
     /// Adds a disc.
@@ -249,6 +244,23 @@ pub(super) fn replace(connection: &Connection, id: DiscId, spec: &DiscSpec) -> R
         return Err(not_found(id));
     }
     if spec.keeping.status.is_at_hand() { Ok(()) } else { leave_bags(connection, id) }
+}
+
+/// Changes a disc as it stands within a step; one that is not there stays away.
+pub(super) fn alter(
+    connection: &Connection,
+    id: DiscId,
+    change: impl FnOnce(&mut DiscSpec),
+) -> Result<(), StoreError> {
+    let Some(Disc { mut spec, .. }) = read(connection, id)? else { return Ok(()) };
+    change(&mut spec);
+    replace(connection, id, &spec)
+}
+
+fn read(connection: &Connection, id: DiscId) -> Result<Option<Disc>, StoreError> {
+    let mut statement = connection.prepare_cached(&format!("{READ} AND id = ?1"))?;
+    let mut rows = statement.query([id.0])?;
+    rows.next()?.map(disc_of).transpose()
 }
 
 /// Refuses more discs than are kept.

@@ -129,6 +129,22 @@ const STEPS: &[M<'static>] = &[
         deleted INTEGER NOT NULL DEFAULT 0
     ) STRICT;",
     ),
+    M::up(
+        "CREATE TABLE field_session (
+        key TEXT PRIMARY KEY NOT NULL,
+        spec TEXT NOT NULL CHECK (json_valid(spec)),
+        deleted INTEGER NOT NULL DEFAULT 0
+    ) STRICT;
+    CREATE TABLE throw (
+        key TEXT PRIMARY KEY NOT NULL,
+        session TEXT NOT NULL,
+        spec TEXT NOT NULL CHECK (json_valid(spec)),
+        deleted INTEGER NOT NULL DEFAULT 0,
+        disc_id INTEGER GENERATED ALWAYS AS (json_extract(spec, '$.disc_id')) VIRTUAL
+    ) STRICT;
+    CREATE INDEX throw_session ON throw (session);
+    CREATE INDEX throw_disc ON throw (disc_id);",
+    ),
 ];
 
 /// Number of steps: the version of the newest schema.

@@ -5,6 +5,8 @@ pub mod changes;
 pub mod copies;
 pub mod courses;
 mod discs;
+pub mod field;
+pub mod given_key;
 mod lines;
 mod lock;
 pub mod migrations;
@@ -12,6 +14,7 @@ mod moulds;
 mod player;
 pub mod records;
 pub mod rounds;
+mod thrown;
 mod watched;
 
 use std::cell::RefCell;
@@ -137,6 +140,12 @@ pub enum StoreError {
     TooMany {
         /// Kind of thing.
         what: &'static str,
+        /// So many.
+        most: usize,
+    },
+    /// A session holds all the throws it can.
+    #[error("a session holds at most {most} throws; begin another")]
+    FullSession {
         /// So many.
         most: usize,
     },

@@ -13,9 +13,11 @@ use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 
 use super::copies::Holds;
+use super::field::{KeptSession, KeptThrow, SessionEntry};
 use super::rounds::Round;
 use super::{
-    LineSetting, Store, StoreError, bags, counted, courses, discs, folded, lines, moulds, player, rounds,
+    LineSetting, Store, StoreError, bags, counted, courses, discs, field, folded, lines, moulds, player,
+    rounds,
 };
 
 /// A disc in a bag, by its name.
@@ -88,6 +90,20 @@ pub struct Records {
     /// Rounds that were played; their discs go by their names.
     #[serde(default)]
     pub rounds: Vec<Round>,
+    /// Sessions in the field with their throws; their discs go by their names.
+    #[serde(default)]
+    pub sessions: Vec<SessionRecord>,
+}
+
+/// A session in the field with its throws.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct SessionRecord {
+    /// The session.
+    #[serde(flatten)]
+    pub session: KeptSession,
+    /// Its throws, in the order in which they were made.
+    #[serde(default)]
+    pub throws: Vec<KeptThrow>,
 }
 
 impl Records {
@@ -105,8 +121,19 @@ impl Records {
 }
 
 /// Tables whose rows are replaced, those that name others first.
-const EMPTIED: [&str; 9] =
-    ["bag_disc", "bag", "disc", "mould", "own_line", "line_setting", "course", "round", "player"];
+const EMPTIED: [&str; 11] = [
+    "bag_disc",
+    "bag",
+    "disc",
+    "mould",
+    "own_line",
+    "line_setting",
+    "course",
+    "round",
+    "throw",
+    "field_session",
+    "player",
+];
 
 impl Store {
     /// Everything, as it stands.
@@ -133,7 +160,16 @@ impl Store {
             round.spec.holes.iter_mut().flat_map(|h| &mut h.lost).for_each(|lost| lost.bags.clear());
             round
         };
+        let session = |entry: SessionEntry| {
+            let mut throws = self.throws(&entry.session.key)?;
+            for throw in &mut throws {
+                throw.spec.name_discs(name_now);
+                throw.spec.lost.iter_mut().for_each(|lost| lost.bags.clear());
+            }
+            Ok(SessionRecord { session: entry.session, throws })
+        };
         Ok(Records {
+            sessions: self.sessions()?.into_iter().map(session).collect::<Result<_, StoreError>>()?,
             player: self.player()?,
             bags: self.bags()?.into_iter().map(bag).collect(),
             moulds: self.moulds()?.into_iter().map(|m| m.spec).collect(),
@@ -196,6 +232,12 @@ fn put(connection: &Connection, records: &Records) -> Result<(), StoreError> {
         let mut round = round.clone();
         round.spec.name_discs(by_name);
         rounds::insert(connection, &round)?;
+    }
+    for record in records.sessions.iter().rev() {
+        field::insert_session(connection, &record.session)?;
+        let mut throws = record.throws.clone();
+        throws.iter_mut().for_each(|throw| throw.spec.name_discs(by_name));
+        field::insert_throws(connection, &record.session.key, &throws)?;
     }
     discs::room(connection)
 }

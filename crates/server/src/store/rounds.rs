@@ -3,43 +3,28 @@
 use rusqlite::{Connection, OptionalExtension};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use zinc_kite_bag::course::played::{LostDisc, PlayedHole, PlayedRound};
-use zinc_kite_bag::disc::spec::Disc;
+use zinc_kite_bag::course::played::{CameOf, LostDisc, PlayedHole, PlayedRound};
+use zinc_kite_bag::disc::spec::DiscId;
 
-use super::{Store, StoreError, bags, discs, folded, from_json, room_for, to_json};
+use super::given_key::GivenKey;
+use super::thrown::{Wears, find_again, lose, wears};
+use super::{Store, StoreError, folded, from_json, room_for, to_json};
 
 /// Most rounds kept.
 const MOST_ROUNDS: usize = 1000;
 const COUNT: &str = "SELECT count(*) FROM round WHERE deleted = 0";
 
-/// Identity of a round: made by whoever begins it, so that it has one before it reaches the program.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
-#[serde(transparent)]
-#[schema(value_type = String, min_length = 8, max_length = 40, pattern = "^[a-z0-9-]+$")]
-pub struct RoundKey(pub String);
-
-impl RoundKey {
-    /// What a key is.
-    pub const EXPECTED: &str = "8 to 40 of a to z, 0 to 9 and - were expected";
-
-    /// Whether it is one.
-    pub fn is_valid(&self) -> bool {
-        let plain = |b: u8| b.is_ascii_lowercase() || b.is_ascii_digit() || b == b'-';
-        (8..=40).contains(&self.0.len()) && self.0.bytes().all(plain)
-    }
-}
-
 /// A round with its identity.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Round {
     /// Identity.
-    pub key: RoundKey,
+    pub key: GivenKey,
     /// The round.
     #[serde(flatten)]
     pub spec: PlayedRound,
 }
 
-fn not_found(key: &RoundKey) -> StoreError {
+fn not_found(key: &GivenKey) -> StoreError {
     StoreError::NotFound { what: "round", id: key.0.clone() }
 }
 
@@ -56,11 +41,11 @@ fn all(connection: &Connection) -> Result<Vec<Round>, StoreError> {
     )?;
     let rows: Vec<(String, String)> =
         statement.query_map([], |r| Ok((r.get(0)?, r.get(1)?)))?.collect::<Result<_, _>>()?;
-    let round = |(key, spec)| Ok(Round { key: RoundKey(key), spec: from_json("round", spec)? });
+    let round = |(key, spec)| Ok(Round { key: GivenKey(key), spec: from_json("round", spec)? });
     rows.into_iter().map(round).collect()
 }
 
-fn write(connection: &Connection, key: &RoundKey, round: &PlayedRound) -> Result<(), StoreError> {
+fn write(connection: &Connection, key: &GivenKey, round: &PlayedRound) -> Result<(), StoreError> {
     connection.execute("UPDATE round SET spec = ?2 WHERE key = ?1", (&key.0, to_json(round)))?;
     Ok(())
 }
@@ -79,24 +64,10 @@ pub(super) fn rename_course(connection: &Connection, from: &str, to: &str) -> Re
     Ok(())
 }
 
-/// Makes a disc a lost one, at a place; one that is not on the shelf is only named.
-fn lose(connection: &Connection, shelf: &[Disc], lost: &mut LostDisc, place: &str) -> Result<(), StoreError> {
-    let Some(disc) = shelf.iter().find(|d| Some(d.id) == lost.disc_id) else { return Ok(()) };
-    let mut spec = disc.spec.clone();
-    lost.lose(&mut spec.keeping, place);
-    lost.bags = bags::places(connection, disc.id)?;
-    discs::replace(connection, disc.id, &spec)
-}
-
-/// Makes a lost disc what it was, and carries it where it was carried.
-fn find_again(connection: &Connection, shelf: &[Disc], lost: &LostDisc) -> Result<(), StoreError> {
-    let Some(disc) = shelf.iter().find(|d| Some(d.id) == lost.disc_id) else { return Ok(()) };
-    let mut spec = disc.spec.clone();
-    if !lost.find(&mut spec.keeping) {
-        return Ok(());
-    }
-    discs::replace(connection, disc.id, &spec)?;
-    bags::carry_again(connection, disc.id, &lost.bags)
+/// What the first throw on a hole wears.
+fn worn_by(hole: &PlayedHole) -> Wears {
+    let disc: DiscId = hole.threw.as_ref()?.disc_id?;
+    Some((disc, hole.came_of == Some(CameOf::Hit)))
 }
 
 fn same_disc(a: &LostDisc, b: &LostDisc) -> bool {
@@ -116,7 +87,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] if there is none or it is deleted.
-    pub fn round(&self, key: &RoundKey) -> Result<Round, StoreError> {
+    pub fn round(&self, key: &GivenKey) -> Result<Round, StoreError> {
         let spec: Option<String> = self
             .connection
             .prepare_cached("SELECT spec FROM round WHERE key = ?1 AND deleted = 0")?
@@ -143,19 +114,19 @@ impl Store {
         }
     }
 
-    /// Says how a hole of a round was played. Discs that it names as lost are lost from then on, with the place; those that it no
+    /// Says how a hole of a round was played. Its first throw wears its disc. Discs that it names as lost are lost from then on, with the place; those that it no
     /// longer names are found again as they were.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] if there is no such round or hole.
-    pub fn play_hole(&mut self, key: &RoundKey, at: usize, hole: &PlayedHole) -> Result<(), StoreError> {
+    pub fn play_hole(&mut self, key: &GivenKey, at: usize, hole: &PlayedHole) -> Result<(), StoreError> {
         let mut round = self.round(key)?.spec;
         let before = round
             .holes
             .get(at)
             .cloned()
             .ok_or_else(|| StoreError::NotFound { what: "hole", id: format!("{} of this round", at + 1) })?;
-        let shelf = self.discs()?;
+        let today = self.today()?;
         let place = format!("{}, hole {}", round.course.trim(), before.name.trim());
         let mut hole = hole.clone();
         let mut lost: Vec<LostDisc> = Vec::new();
@@ -169,26 +140,30 @@ impl Store {
             for lost in &mut hole.lost {
                 match before.lost.iter().find(|l| same_disc(l, lost)) {
                     Some(known) => lost.clone_from(known),
-                    None => lose(connection, &shelf, lost, &place)?,
+                    None => lose(connection, lost, &place)?,
                 }
             }
             for found in before.lost.iter().filter(|l| !hole.lost.iter().any(|h| same_disc(h, l))) {
-                find_again(connection, &shelf, found)?;
+                find_again(connection, found)?;
             }
+            let worn = worn_by(&hole);
             let words = format!("Hole {} on {} is told", hole.name.trim(), round.course.trim());
             round.holes[at] = hole;
             write(connection, key, &round)?;
+            wears(connection, today, worn_by(&before), worn)?;
             Ok(((), words))
         })
     }
 
-    /// Deletes a round.
+    /// Deletes a round; its first throws were never made.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] if there is none.
-    pub fn delete_round(&mut self, key: &RoundKey) -> Result<(), StoreError> {
+    pub fn delete_round(&mut self, key: &GivenKey) -> Result<(), StoreError> {
         let round = self.round(key)?.spec;
+        let today = self.today()?;
         self.change(|connection| {
+            round.holes.iter().try_for_each(|hole| wears(connection, today, worn_by(hole), None))?;
             connection.execute("UPDATE round SET deleted = 1 WHERE key = ?1", [&key.0])?;
             Ok(((), format!("The round on {} of {} is deleted", round.course.trim(), round.date)))
         })

@@ -4,7 +4,7 @@ use std::path::Path;
 
 use serde_json::{Value, json};
 use zinc_kite::store::Store;
-use zinc_kite::store::rounds::RoundKey;
+use zinc_kite::store::given_key::GivenKey;
 
 use crate::harness::{Browser, Running, new_profile, program_at};
 
@@ -68,7 +68,7 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     // Another window told the second hole before the taps come through.
     {
         let mut store = Store::open(&db).unwrap();
-        let key = RoundKey(key.clone());
+        let key = GivenKey(key.clone());
         let mut told = store.round(&key).unwrap().spec.holes.remove(1);
         told.strokes = Some(5);
         store.play_hole(&key, 1, &told).unwrap();

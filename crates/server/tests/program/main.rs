@@ -8,6 +8,7 @@ mod cli;
 mod courses;
 mod demo;
 mod faults;
+mod field;
 mod file;
 mod fuzz;
 mod guard;

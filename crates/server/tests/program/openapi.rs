@@ -208,6 +208,8 @@ fn address(operation: &Operation, rng: &mut StdRng) -> String {
         .replace("{course}", "1")
         .replace("{disc}", "3")
         .replace("/rounds/{key}", "/rounds/demo-first-round")
+        .replace("{session}", "demo-ladder")
+        .replace("{throw}", &format!("demo-ladder-{:02}", rng.random_range(0..20)))
         .replace("{number}", &rng.random_range(1..10).to_string())
         .replace("{key}", line)
         .replace("{name}", "2026-01-01.db")
@@ -277,6 +279,17 @@ async fn beginning(
             course["name"] = json!(format!("Links {}", rng.random_range(0..1000)));
             course
         }
+        ("POST", "/api/field/sessions") => {
+            let mut session = ask(app, "GET", "/api/field/sessions/demo-ladder", "").await.json();
+            session["key"] = json!(format!("spray-{:08}", rng.random_range(0..1000)));
+            session
+        }
+        ("POST", path) if path.ends_with("/throws") => {
+            let mut throw = ask(app, "GET", &format!("{at}/demo-ladder-01"), "").await.json();
+            throw["key"] = json!(format!("spray-{:08}", rng.random_range(0..1000)));
+            throw
+        }
+        ("POST", path) if path.ends_with("/merge") => json!({ "from": "demo-approach" }),
         ("POST", "/api/rounds") => {
             let mut round = ask(app, "GET", "/api/rounds/demo-first-round", "").await.json();
             round["key"] = json!(format!("spray-{:08}", rng.random_range(0..1000)));

@@ -1,0 +1,244 @@
+//! Throws as they were measured in the field: sessions, their throws, and how those spread.
+
+use actix_web::HttpResponse;
+use actix_web::http::StatusCode;
+use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use utoipa::ToSchema;
+use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::field::session::FieldSession;
+use zinc_kite_bag::field::spread::{DayDistance, DiscSpread, by_disc, over_season};
+use zinc_kite_bag::field::throw::FieldThrow;
+
+use super::resource;
+use super::tag::{Asked, Tagged, laid_over};
+use crate::app::{App, off_thread};
+use crate::error::{ApiError, Problem};
+use crate::store::Store;
+use crate::store::field::{KeptSession, KeptThrow, SessionEntry, ThrownDisc};
+use crate::store::given_key::GivenKey;
+
+pub(super) fn configure(config: &mut ServiceConfig) {
+    config
+        .service(resource("/api/field/sessions", "GET, POST", [get().to(list), post().to(begin)]))
+        .service(resource(
+            "/api/field/sessions/{session}",
+            "GET, PUT, DELETE",
+            [get().to(show), put().to(save), delete().to(remove)],
+        ))
+        .service(resource("/api/field/sessions/{session}/merge", "POST", [post().to(merge)]))
+        .service(resource("/api/field/sessions/{session}/throws", "POST", [post().to(log)]))
+        .service(resource(
+            "/api/field/sessions/{session}/throws/{throw}",
+            "GET, PUT, DELETE",
+            [get().to(show_throw), put().to(save_throw), delete().to(remove_throw)],
+        ))
+        .service(resource("/api/field/discs", "GET", [get().to(discs)]))
+        .service(resource("/api/field/discs/{id}", "GET", [get().to(season_of)]));
+}
+
+/// A session with its throws and how they spread.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct ShownSession {
+    #[serde(flatten)]
+    session: KeptSession,
+    /// Its throws, in the order in which they were made.
+    throws: Vec<Tagged<KeptThrow>>,
+    /// Its throws by disc and how they were meant.
+    spreads: Vec<DiscSpread>,
+}
+
+fn shown(store: &Store, key: &GivenKey) -> Result<Tagged<ShownSession>, ApiError> {
+    let (session, throws) = (store.session(key)?, store.throws(key)?);
+    let specs: Vec<FieldThrow> = throws.iter().map(|t| t.spec.clone()).collect();
+    let (spreads, throws) = (by_disc(&specs), throws.into_iter().map(Tagged::of).collect());
+    Ok(Tagged::by(&session.clone(), ShownSession { session, throws, spreads }))
+}
+
+#[utoipa::path(get, path = "/api/field/sessions", operation_id = "list_sessions", responses(
+    (status = 200, description = "Every session, the latest first", body = Vec<SessionEntry>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<SessionEntry>>, ApiError> {
+    off_thread(&app, |app| Ok(Json(app.store().sessions()?))).await
+}
+
+#[utoipa::path(post, path = "/api/field/sessions", operation_id = "begin_session", request_body = KeptSession, responses(
+    (status = 201, description = "The session; one that was begun under the same key before stays as it is", body = Tagged<ShownSession>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn begin(
+    app: Data<App>,
+    asked: Asked,
+    session: Json<KeptSession>,
+) -> Result<HttpResponse, ApiError> {
+    let begun = off_thread(&app, move |app| {
+        session.key.validate()?;
+        session.spec.validate()?;
+        let mut store = asked.store(app);
+        store.begin_session(&session)?;
+        shown(&store, &session.key)
+    })
+    .await?;
+    Ok(begun.answer(StatusCode::CREATED))
+}
+
+#[utoipa::path(get, path = "/api/field/sessions/{session}", operation_id = "get_session_in_field", params(("session" = String, Path)), responses(
+    (status = 200, body = Tagged<ShownSession>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show(app: Data<App>, key: Path<GivenKey>) -> Result<HttpResponse, ApiError> {
+    let session = off_thread(&app, move |app| shown(&app.store(), &key)).await?;
+    Ok(session.answer(StatusCode::OK))
+}
+
+#[utoipa::path(put, path = "/api/field/sessions/{session}", operation_id = "save_session", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("session" = String, Path)),
+    request_body = FieldSession, responses((status = 200, body = Tagged<ShownSession>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn save(
+    app: Data<App>,
+    asked: Asked,
+    key: Path<GivenKey>,
+    sent: Json<Value>,
+) -> Result<HttpResponse, ApiError> {
+    let session = off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        let now = store.session(&key)?;
+        let session = laid_over(&now.spec, sent.into_inner())?;
+        session.validate()?;
+        asked.saw(&Tagged::of(now), &session)?;
+        store.save_session(&key, &session)?;
+        shown(&store, &key)
+    })
+    .await?;
+    Ok(session.answer(StatusCode::OK))
+}
+
+#[utoipa::path(delete, path = "/api/field/sessions/{session}", operation_id = "delete_session", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("session" = String, Path)),
+    responses((status = 204), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn remove(
+    app: Data<App>,
+    asked: Asked,
+    key: Path<GivenKey>,
+) -> Result<HttpResponse, ApiError> {
+    off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        asked.saw(&Tagged::of(store.session(&key)?), &())?;
+        Ok(store.delete_session(&key)?)
+    })
+    .await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// Which session is to become part of this one.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct Merge {
+    /// Its identity.
+    pub from: GivenKey,
+}
+
+#[utoipa::path(post, path = "/api/field/sessions/{session}/merge", operation_id = "merge_sessions", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("session" = String, Path)),
+    request_body = Merge, responses((status = 200, description = "This session, behind whose throws are those of the other, which is gone", body = Tagged<ShownSession>, headers(("ETag" = String, description = "Entity tag of this version"))),
+    (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn merge(
+    app: Data<App>,
+    asked: Asked,
+    key: Path<GivenKey>,
+    merge: Json<Merge>,
+) -> Result<HttpResponse, ApiError> {
+    let session = off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        asked.saw(&Tagged::of(store.session(&key)?), &())?;
+        store.merge_sessions(&merge.from, &key)?;
+        shown(&store, &key)
+    })
+    .await?;
+    Ok(session.answer(StatusCode::OK))
+}
+
+#[utoipa::path(post, path = "/api/field/sessions/{session}/throws", operation_id = "log_throw", params(("session" = String, Path)), request_body = KeptThrow, responses(
+    (status = 201, description = "The throw; one that was logged under the same key before stays as it is", body = Tagged<KeptThrow>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn log(
+    app: Data<App>,
+    asked: Asked,
+    session: Path<GivenKey>,
+    throw: Json<KeptThrow>,
+) -> Result<HttpResponse, ApiError> {
+    let logged = off_thread(&app, move |app| {
+        throw.key.validate()?;
+        throw.spec.validate()?;
+        let mut store = asked.store(app);
+        store.log_throw(&session, &throw)?;
+        Ok(Tagged::of(store.throw(&session, &throw.key)?))
+    })
+    .await?;
+    Ok(logged.answer(StatusCode::CREATED))
+}
+
+#[utoipa::path(get, path = "/api/field/sessions/{session}/throws/{throw}", operation_id = "get_throw", params(("session" = String, Path), ("throw" = String, Path)), responses(
+    (status = 200, body = Tagged<KeptThrow>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn show_throw(
+    app: Data<App>,
+    at: Path<(GivenKey, GivenKey)>,
+) -> Result<HttpResponse, ApiError> {
+    let throw = off_thread(&app, move |app| Ok(Tagged::of(app.store().throw(&at.0, &at.1)?))).await?;
+    Ok(throw.answer(StatusCode::OK))
+}
+
+#[utoipa::path(put, path = "/api/field/sessions/{session}/throws/{throw}", operation_id = "save_throw", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("session" = String, Path), ("throw" = String, Path)),
+    request_body = FieldThrow, responses((status = 200, body = Tagged<KeptThrow>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn save_throw(
+    app: Data<App>,
+    asked: Asked,
+    at: Path<(GivenKey, GivenKey)>,
+    sent: Json<Value>,
+) -> Result<HttpResponse, ApiError> {
+    let throw = off_thread(&app, move |app| {
+        let (session, key) = at.into_inner();
+        let mut store = asked.store(app);
+        let now = store.throw(&session, &key)?;
+        let throw = laid_over(&now.spec, sent.into_inner())?;
+        throw.validate()?;
+        asked.saw(&Tagged::of(now), &throw)?;
+        store.save_throw(&session, &key, &throw)?;
+        Ok(Tagged::of(store.throw(&session, &key)?))
+    })
+    .await?;
+    Ok(throw.answer(StatusCode::OK))
+}
+
+#[utoipa::path(delete, path = "/api/field/sessions/{session}/throws/{throw}", operation_id = "delete_throw", params(("If-Match" = String, Header, description = "Entity tag of the version that this is made from"), ("session" = String, Path), ("throw" = String, Path)),
+    responses((status = 204), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
+    (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
+    (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn remove_throw(
+    app: Data<App>,
+    asked: Asked,
+    at: Path<(GivenKey, GivenKey)>,
+) -> Result<HttpResponse, ApiError> {
+    off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        asked.saw(&Tagged::of(store.throw(&at.0, &at.1)?), &())?;
+        Ok(store.delete_throw(&at.0, &at.1)?)
+    })
+    .await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+#[utoipa::path(get, path = "/api/field/discs", operation_id = "list_thrown_discs", responses(
+    (status = 200, description = "Discs that were thrown, the most often thrown first", body = Vec<ThrownDisc>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn discs(app: Data<App>) -> Result<Json<Vec<ThrownDisc>>, ApiError> {
+    off_thread(&app, |app| Ok(Json(app.store().thrown_discs()?))).await
+}
+
+#[utoipa::path(get, path = "/api/field/discs/{id}", operation_id = "get_disc_over_season", params(("id" = i64, Path)), responses(
+    (status = 200, description = "How far a disc went, day by day and style by style, the earliest first", body = Vec<DayDistance>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn season_of(app: Data<App>, id: Path<DiscId>) -> Result<Json<Vec<DayDistance>>, ApiError> {
+    off_thread(&app, move |app| {
+        let throws = app.store().throws_of(*id)?;
+        Ok(Json(over_season(throws.iter().map(|(date, place, throw)| (*date, place.as_str(), throw)))))
+    })
+    .await
+}

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+// A disc over the season: how far it went, day by day.
+import { useElementSize } from '@vueuse/core'
+import { CustomChart, ScatterChart } from 'echarts/charts'
+import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
+import { init, use, type EChartsType } from 'echarts/core'
+import { SVGRenderer } from 'echarts/renderers'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { useDiscs, useUnits } from '@/api/useData'
+import { useDark } from '@/common/useDark'
+import { dayWords, discSeasonOption } from '@/field/discSeason'
+import { useDiscSeason, useThrownDiscs } from '@/field/useField'
+
+use([CustomChart, ScatterChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
+
+const props = defineProps<{ disc: number | null }>()
+const emit = defineEmits<{ choose: [id: number] }>()
+const discs = useDiscs()
+const units = useUnits()
+const dark = useDark()
+const thrown = useThrownDiscs()
+/** Discs that were thrown, by name. */
+const choices = computed(() =>
+  (thrown.data.value ?? []).flatMap(({ disc_id, throws }) => {
+    const name = discs.data.value?.find((d) => d.id === disc_id)?.name
+    return name === undefined ? [] : [{ id: disc_id, label: `${name}, ${throws}` }]
+  }),
+)
+const disc = computed(() => props.disc ?? choices.value[0]?.id ?? null)
+const season = useDiscSeason(() => disc.value)
+const days = computed(() => season.data.value ?? [])
+
+const plot = ref<HTMLElement | null>(null)
+const { width } = useElementSize(plot)
+const HEIGHT_PX = 260
+let chart: EChartsType | undefined
+watch(
+  [days, units, dark, width],
+  async () => {
+    await nextTick()
+    if (!plot.value || days.value.length === 0 || width.value === 0) return
+    if (chart?.getDom() !== plot.value) {
+      chart?.dispose()
+      chart = init(plot.value, undefined, { renderer: 'svg' })
+    }
+    chart.resize({ width: width.value, height: HEIGHT_PX })
+    const colour = (variable: string) =>
+      getComputedStyle(document.documentElement).getPropertyValue(variable).trim()
+    const font = getComputedStyle(document.body).fontFamily
+    chart.setOption(discSeasonOption(days.value, units.value, colour, font), { notMerge: true })
+  },
+  { immediate: true, flush: 'post' },
+)
+onBeforeUnmount(() => chart?.dispose())
+</script>
+
+<template>
+  <section v-if="choices.length" class="panel" data-test="disc-season">
+    <h2>A disc over the season</h2>
+    <el-select
+      :model-value="disc"
+      filterable
+      aria-label="Disc, and how often it was thrown"
+      data-test="season-disc"
+      @update:model-value="emit('choose', $event)"
+    >
+      <el-option v-for="d in choices" :key="d.id" :value="d.id" :label="d.label" />
+    </el-select>
+    <p v-if="disc !== null && season.isSuccess.value && days.length === 0" class="soft">
+      No throw of it was measured yet.
+    </p>
+    <template v-if="days.length">
+      <div ref="plot" class="plot" :style="{ height: `${HEIGHT_PX}px` }" aria-hidden="true"></div>
+      <ul class="days">
+        <li v-for="d in days" :key="`${d.date} ${d.place} ${d.style}`">{{ dayWords(d, units) }}</li>
+      </ul>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.plot {
+  width: 100%;
+  overflow: hidden;
+}
+.days {
+  margin: 6px 0 0;
+  padding-left: 20px;
+  max-height: 160px;
+  overflow-y: auto;
+}
+</style>

@@ -1,0 +1,244 @@
+<script setup lang="ts">
+// One session: log the next throw, see where all of them ended, how far and how sure each disc went.
+import { computed, ref } from 'vue'
+import { api, type FieldSession, type FieldThrow, take } from '@/api/client'
+import { ifMatch, useActions, useUnits } from '@/api/useData'
+import { useOpenThing } from '@/common/useOpenThing'
+import { shown, side } from '@/common/units'
+import {
+  changedSession,
+  changedThrow,
+  groupOf,
+  leftOf,
+  logged,
+  MEANT,
+  PURPOSES,
+  type ShownLog,
+  type ShownThrow,
+  TAGS,
+} from '@/field/log'
+import LogThrow from '@/field/LogThrow.vue'
+import SessionForm from '@/field/SessionForm.vue'
+import SpreadTable from '@/field/SpreadTable.vue'
+import ThrowForm from '@/field/ThrowForm.vue'
+import ThrowPlan from '@/field/ThrowPlan.vue'
+import { useSessions } from '@/field/useField'
+import { GROUNDS, STYLES } from '@/lines/line'
+import { newId, useLater } from '@/offline/later'
+
+const props = defineProps<{ log: ShownLog }>()
+const emit = defineEmits<{ leave: []; go: [key: string]; disc: [id: number] }>()
+const actions = useActions()
+const later = useLater()
+const units = useUnits()
+const { sessions } = useSessions()
+const others = computed(() => sessions.value.filter((s) => s.key !== props.log.key))
+
+const chosen = ref<string | null>(null)
+const spreads = computed(() => props.log.spreads ?? [])
+const editing = useOpenThing('throw')
+const edited = computed(() => props.log.throws.find((t) => t.key === editing.value))
+const editOpen = computed({
+  get: () => edited.value !== undefined,
+  set: (on) => {
+    if (!on) editing.value = null
+  },
+})
+const sessionOpen = ref(false)
+
+const MOST_SHOWN = 12
+const all = ref(false)
+const latest = computed(() => {
+  const turned = props.log.throws.map((t, k) => ({ t, n: k + 1 })).reverse()
+  return all.value ? turned : turned.slice(0, MOST_SHOWN)
+})
+const last = computed(() => props.log.throws.at(-1))
+
+const add = (it: FieldThrow) => later.tell(logged(props.log.key, newId(), it))
+const change = (it: ShownThrow, part: Partial<FieldThrow>) =>
+  later.tell(changedThrow(props.log.key, it, part))
+const save = (session: Partial<FieldSession>) => later.tell(changedSession(props.log, session))
+async function removeThrow(it: ShownThrow) {
+  const waits = later.all.find((w) => w.method === 'POST' && w.body.key === it.key)
+  if (waits) return await later.drop(waits.id)
+  await actions.attempt(async () => {
+    const params = { path: { session: props.log.key, throw: it.key }, header: ifMatch(it.etag) }
+    await take(api.DELETE('/api/field/sessions/{session}/throws/{throw}', { params }))
+    await actions.refresh()
+    actions.did(`The throw of ${it.disc_name} is deleted`)
+  })
+}
+async function removeSession() {
+  await actions.attempt(async () => {
+    const params = { path: { session: props.log.key }, header: ifMatch(props.log.etag) }
+    await take(api.DELETE('/api/field/sessions/{session}', { params }))
+    emit('leave')
+    await actions.refresh()
+    actions.did(`The session at ${props.log.place} is deleted`)
+  })
+}
+async function merge(into: string) {
+  await actions.attempt(async () => {
+    const path = { session: into }
+    const { etag } = await take(api.GET('/api/field/sessions/{session}', { params: { path } }))
+    const body = { from: props.log.key }
+    const params = { path, header: ifMatch(etag) }
+    await take(api.POST('/api/field/sessions/{session}/merge', { params, body }))
+    emit('go', into)
+    await actions.refresh()
+    actions.did('The sessions are one')
+  })
+}
+const words = (t: ShownThrow) => {
+  const left = leftOf(t)
+  const far = t.distance_m == null ? 'not measured' : shown(units.value, 'distance', t.distance_m, 1)
+  return left == null ? far : `${far}, ${side(left, units.value)}`
+}
+const day = computed(() => {
+  const { purpose, ground, wet, aim_deg } = props.log
+  const aim = aim_deg == null ? '' : `aim ${aim_deg}°`
+  return [PURPOSES[purpose ?? 'practice'], GROUNDS[ground ?? 'turf'], wet ? 'wet' : '', aim]
+    .filter(Boolean)
+    .join(', ')
+})
+</script>
+
+<template>
+  <section data-test="session">
+    <div class="head">
+      <div class="grow">
+        <p>
+          <b class="place">{{ log.place }}</b> <span class="soft">{{ log.date }}; {{ day }}</span>
+        </p>
+        <p v-if="log.note" class="soft">{{ log.note }}</p>
+      </div>
+      <el-button data-test="edit-session" @click="sessionOpen = true">Session</el-button>
+      <button type="button" class="as-link" data-test="all-sessions" @click="emit('leave')">
+        All sessions
+      </button>
+    </div>
+    <div class="two">
+      <div>
+        <LogThrow :log="log" @throw="add" @aim="save({ aim_deg: $event })" />
+        <div v-if="last" class="panel" data-test="throws">
+          <h2>Throws</h2>
+          <ol class="throws">
+            <li
+              v-for="{ t, n } in latest"
+              :key="t.key"
+              :class="{ faded: chosen !== null && chosen !== groupOf(t) }"
+            >
+              <span class="n">{{ n }}</span>
+              <span class="what"
+                ><b>{{ t.disc_name }}</b> {{ STYLES[t.style] }}, {{ MEANT[t.meant ?? 'flat'] }}</span
+              >
+              <span class="end">{{ words(t) }}</span>
+              <small v-if="t.tags?.length">{{ t.tags.map((tag) => TAGS[tag]).join(', ') }}</small>
+              <button
+                type="button"
+                class="as-link"
+                :aria-label="`throw ${n}: change`"
+                :data-throw="n"
+                @click="editing = t.key"
+              >
+                change
+              </button>
+              <button
+                v-if="t.key === last.key"
+                type="button"
+                class="as-link"
+                data-test="take-back"
+                @click="removeThrow(t)"
+              >
+                take back
+              </button>
+            </li>
+          </ol>
+          <button v-if="latest.length < log.throws.length" type="button" class="as-link" @click="all = true">
+            All {{ log.throws.length }}
+          </button>
+        </div>
+      </div>
+      <div v-if="log.throws.length" class="panel seen">
+        <h2>Where they ended</h2>
+        <ThrowPlan :throws="log.throws" :spreads="spreads" :chosen="chosen" />
+        <p class="soft">
+          Half of such throws end inside the ellipse. Empty shapes slipped or hit something and do not count.
+        </p>
+        <SpreadTable v-if="log.spreads" v-model="chosen" :spreads="spreads" />
+        <p v-else class="soft">How they spread is worked out when Zinc Kite has been told.</p>
+      </div>
+    </div>
+    <ThrowForm
+      v-model="editOpen"
+      :it="edited"
+      @save="edited && change(edited, $event)"
+      @remove="edited && removeThrow(edited)"
+    />
+    <SessionForm
+      v-model="sessionOpen"
+      :log="log"
+      :others="others"
+      @save="save"
+      @remove="removeSession"
+      @merge="merge"
+    />
+  </section>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: center;
+  margin-bottom: 10px;
+}
+.grow {
+  flex: 1 1 260px;
+}
+.place {
+  font-size: 19px;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 0 14px;
+  align-items: start;
+}
+@media (min-width: 1100px) {
+  .two {
+    grid-template-columns: minmax(0, 6fr) minmax(0, 6fr);
+  }
+}
+.throws {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.throws li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 12px;
+  align-items: center;
+  min-height: 40px;
+  border-bottom: 1px solid var(--rule-soft);
+}
+.n {
+  min-width: 24px;
+  color: var(--ink-soft);
+  font-variant-numeric: tabular-nums;
+}
+.what {
+  flex: 1 1 180px;
+}
+.end {
+  font-variant-numeric: tabular-nums;
+}
+.throws .as-link {
+  min-height: 40px;
+}
+.faded {
+  opacity: 0.45;
+}
+</style>

@@ -1,0 +1,194 @@
+// The field log as it is tapped: what the program has, with what waits on this device laid over it.
+import type {
+  FieldSession,
+  FieldThrow,
+  KeptSession,
+  KeptThrow,
+  LevelShot,
+  Meant,
+  SessionEntry,
+  ShownSession,
+  Style,
+  ThrowTag,
+} from '@/api/client'
+import type { Tap, Waiting } from '@/offline/later'
+
+const SESSIONS = '/api/field/sessions'
+const sessionPath = (key: string) => `${SESSIONS}/${key}`
+const throwsPath = (key: string) => `${sessionPath(key)}/throws`
+const throwPath = (session: string, key: string) => `${throwsPath(session)}/${key}`
+
+export const MEANT: Record<Meant, string> = { flat: 'flat', hyzer: 'on hyzer', anhyzer: 'on anhyzer' }
+export const PURPOSES: Record<NonNullable<FieldSession['purpose']>, string> = {
+  practice: 'practice',
+  trial: 'trial',
+  measuring: 'measuring',
+}
+export const TAGS: Record<ThrowTag, string> = {
+  hit: 'hit something',
+  slipped: 'slipped',
+  lost: 'disc lost',
+}
+
+/** Farther than this the program believes no throw, m. */
+export const FARTHEST_M = 400
+
+/** A throw as it is shown: one that waits has no version of its own yet. */
+export type ShownThrow = Omit<KeptThrow, 'key'> & { key: string; etag: string }
+/** A session as it is shown. */
+export type ShownLog = Omit<ShownSession, 'throws' | 'spreads'> & {
+  etag: string
+  throws: ShownThrow[]
+  /** Null while the program has not seen all throws. */
+  spreads: ShownSession['spreads'] | null
+}
+
+const isNew = (w: Waiting, path: string) => w.method === 'POST' && w.path === path
+const changes = (all: readonly Waiting[], path: string) =>
+  all.find((w) => w.method === 'PUT' && w.path === path)?.body
+
+/** Sessions with what waits laid over them, the latest first. */
+export function withWaiting(sessions: readonly SessionEntry[], waiting: readonly Waiting[]): SessionEntry[] {
+  const known = sessions.map((s) => ({ ...s, ...changes(waiting, sessionPath(s.key)) }))
+  const fresh = waiting
+    .filter((w) => isNew(w, SESSIONS) && !known.some((s) => s.key === w.body.key))
+    .map((w) => ({ throws: 0, discs: 0, ...(w.body as unknown as KeptSession) }))
+  return [...fresh.reverse(), ...known].map((s) => ({
+    ...s,
+    throws: s.throws + waiting.filter((w) => isNew(w, throwsPath(s.key))).length,
+  }))
+}
+
+/** A session with what waits laid over it; undefined if nothing is known of it. */
+export function logOf(
+  key: string,
+  known: ShownSession | undefined,
+  waiting: readonly Waiting[],
+): ShownLog | undefined {
+  const begun = waiting.find((w) => isNew(w, SESSIONS) && w.body.key === key)
+  const session =
+    known ?? (begun && { ...(begun.body as unknown as KeptSession), etag: '*', throws: [], spreads: [] })
+  if (!session) return undefined
+  const fresh = waiting
+    .filter((w) => isNew(w, throwsPath(key)) && !session.throws.some((t) => t.key === w.body.key))
+    // Of a version that nobody else can have changed.
+    .map((w) => ({ ...(w.body as unknown as KeptThrow), etag: '*' }))
+  let waits = fresh.length > 0
+  const throws = [...session.throws, ...fresh].map((t) => {
+    const changed = changes(waiting, throwPath(key, t.key))
+    waits ||= changed !== undefined
+    return { ...t, ...changed } as ShownThrow
+  })
+  const spec = { ...session, ...changes(waiting, sessionPath(key)) }
+  return { ...spec, throws, spreads: waits ? null : session.spreads }
+}
+
+/** A session that begins. */
+export function begun(key: string, session: FieldSession): Tap {
+  return {
+    method: 'POST',
+    path: SESSIONS,
+    key,
+    body: { key, ...session },
+    base: {},
+    etag: null,
+    words: `The session at ${session.place}`,
+  }
+}
+
+/** What is changed of a session. */
+export function changedSession(log: ShownLog, part: Partial<FieldSession>): Tap {
+  return {
+    method: 'PUT',
+    path: sessionPath(log.key),
+    body: part,
+    base: before(log as unknown as Record<string, unknown>, part),
+    etag: log.etag,
+    words: `The session at ${log.place}`,
+  }
+}
+
+const before = (thing: Record<string, unknown>, part: object) =>
+  Object.fromEntries(Object.keys(part).map((key) => [key, thing[key] ?? null]))
+
+/** A throw that is logged. */
+export function logged(session: string, key: string, it: FieldThrow): Tap {
+  return {
+    method: 'POST',
+    path: throwsPath(session),
+    key,
+    body: { key, ...it },
+    base: {},
+    etag: null,
+    words: `A throw of ${it.disc_name}`,
+  }
+}
+
+/** What is changed of a throw. */
+export function changedThrow(session: string, it: ShownThrow, part: Partial<FieldThrow>): Tap {
+  return {
+    method: 'PUT',
+    path: throwPath(session, it.key),
+    body: part,
+    base: before(it as unknown as Record<string, unknown>, part),
+    etag: it.etag,
+    words: `A throw of ${it.disc_name}`,
+  }
+}
+
+/** What stays from throw to throw. */
+export type Held = Pick<FieldThrow, 'style' | 'meant' | 'power_pct' | 'line' | 'wind'> & {
+  disc_id: number | null
+  disc_name: string
+}
+
+/** How the next throw begins: as the last was made. */
+export function heldFrom(last: ShownThrow | undefined, style: Style): Held {
+  return {
+    disc_id: last?.disc_id ?? null,
+    disc_name: last?.disc_name ?? '',
+    style: last?.style ?? style,
+    meant: last?.meant ?? 'flat',
+    power_pct: last?.power_pct ?? null,
+    line: last?.line ?? null,
+    wind: last?.wind ?? { wind_m_s: 0, from_deg: 0 },
+  }
+}
+
+const tenth = (x: number) => Math.round(10 * x) / 10
+const turned = (deg: number) => ((((deg + 180) % 360) + 360) % 360) - 180
+
+/** Where a throw ended, by a reading from the tee to the disc or, turned round, from the disc to the tee. */
+export function restOf(shot: LevelShot, aimDeg: number | null | undefined, from: 'tee' | 'disc') {
+  const bearing = from === 'tee' ? shot.bearing_deg : shot.bearing_deg + 180
+  return {
+    distance_m: tenth(shot.level_m),
+    off_deg: aimDeg == null ? null : tenth(turned(aimDeg - bearing)),
+  }
+}
+
+/** The angle off the aim of a throw that ended so far to the left of it, degrees; null if it is farther to the side than away. */
+export function offOf(distanceM: number, leftM: number): number | null {
+  if (Math.abs(leftM) > distanceM) return null
+  return distanceM === 0 ? 0 : tenth((180 / Math.PI) * Math.asin(leftM / distanceM))
+}
+
+/** How far to the left of the aim a throw ended, m; null if that is not known. */
+export const leftOf = ({ distance_m, off_deg }: Pick<FieldThrow, 'distance_m' | 'off_deg'>) =>
+  distance_m == null || off_deg == null ? null : distance_m * Math.sin((Math.PI / 180) * off_deg)
+/** And how far down it. */
+export const alongOf = ({ distance_m, off_deg }: Pick<FieldThrow, 'distance_m' | 'off_deg'>) =>
+  distance_m == null || off_deg == null ? null : distance_m * Math.cos((Math.PI / 180) * off_deg)
+
+/** A wind by the meter, as it comes from straight ahead of the aim; null if the aim is not known. */
+export function windOffAim(fromDeg: number, aimDeg: number | null | undefined): number | null {
+  return aimDeg == null ? null : Math.round((fromDeg - aimDeg + 720) % 360)
+}
+
+/** Which disc, style and way of a throw belong together. */
+export const groupOf = (t: Pick<FieldThrow, 'disc_id' | 'disc_name' | 'style' | 'meant'>) =>
+  `${t.disc_id ?? t.disc_name} ${t.style} ${t.meant ?? 'flat'}`
+
+/** Whether a throw shows what its disc does. */
+export const isClean = (t: FieldThrow) =>
+  t.distance_m != null && !(t.tags ?? []).some((tag) => tag === 'hit' || tag === 'slipped')

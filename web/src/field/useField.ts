@@ -1,0 +1,47 @@
+// What is asked about the field: sessions, one of them with its throws, a disc over the season.
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, take } from '@/api/client'
+import { logOf, withWaiting } from '@/field/log'
+import { useLater } from '@/offline/later'
+
+/** Sessions, with what waits on this device laid over them. */
+export function useSessions() {
+  const later = useLater()
+  const query = useQuery({ queryKey: ['field'], queryFn: () => take(api.GET('/api/field/sessions')) })
+  return { query, sessions: computed(() => withWaiting(query.data.value ?? [], later.all)) }
+}
+
+/** One session with its throws, those that wait among them. */
+export function useLog(key: () => string | null) {
+  const later = useLater()
+  const asked = computed(key)
+  const query = useQuery({
+    queryKey: ['field', 'session', asked],
+    queryFn: () =>
+      take(api.GET('/api/field/sessions/{session}', { params: { path: { session: asked.value ?? '' } } })),
+    // One that has not reached the program yet is only on this device.
+    enabled: () =>
+      asked.value !== null &&
+      !later.all.some((w) => w.path === '/api/field/sessions' && w.body.key === asked.value),
+  })
+  return {
+    query,
+    log: computed(() => (asked.value ? logOf(asked.value, query.data.value, later.all) : undefined)),
+  }
+}
+
+/** Discs that were thrown, the most often thrown first. */
+export function useThrownDiscs() {
+  return useQuery({ queryKey: ['field', 'discs'], queryFn: () => take(api.GET('/api/field/discs')) })
+}
+
+/** How far a disc went, day by day. */
+export function useDiscSeason(id: () => number | null) {
+  const asked = computed(id)
+  return useQuery({
+    queryKey: ['field', 'disc', asked],
+    queryFn: () => take(api.GET('/api/field/discs/{id}', { params: { path: { id: asked.value ?? 0 } } })),
+    enabled: () => asked.value !== null,
+  })
+}
