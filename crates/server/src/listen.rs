@@ -103,10 +103,11 @@ fn listen<T>(address: &str, read: ReadLine<T>, to: &Weak<Mutex<State<T>>>) -> Op
     loop {
         if let Some(mut stream) = connected(address) {
             with(to, |state| state.connected = true)?;
-            follow(&mut stream, read, to)?;
-        } else {
-            with(to, |state| state.connected = false)?;
+            if follow(&mut stream, read, to)? == Ended::Silent {
+                continue;
+            }
         }
+        with(to, |state| state.connected = false)?;
         sleep(PAUSE);
     }
 }
@@ -118,15 +119,24 @@ fn connected(address: &str) -> Option<TcpStream> {
     Some(stream)
 }
 
-/// Reads lines until it hangs up; none if nobody listens any more.
-fn follow<T>(from: &mut impl Read, read: ReadLine<T>, to: &Weak<Mutex<State<T>>>) -> Option<()> {
+/// Why an instrument is no longer followed.
+#[derive(PartialEq, Eq)]
+enum Ended {
+    /// It hung up.
+    HungUp,
+    /// It said nothing for long.
+    Silent,
+}
+
+/// Reads lines until it ends; none if nobody listens any more.
+fn follow<T>(from: &mut impl Read, read: ReadLine<T>, to: &Weak<Mutex<State<T>>>) -> Option<Ended> {
     let mut line: Vec<u8> = Vec::with_capacity(LONGEST);
     let mut overlong = false;
     let mut chunk = [0; 1024];
     let mut said_at = Instant::now();
     loop {
         let n = match from.read(&mut chunk) {
-            Ok(0) => return Some(()),
+            Ok(0) => return Some(Ended::HungUp),
             Ok(n) => {
                 said_at = Instant::now();
                 n
@@ -139,10 +149,10 @@ fn follow<T>(from: &mut impl Read, read: ReadLine<T>, to: &Weak<Mutex<State<T>>>
             {
                 0
             }
-            Err(_) => return Some(()),
+            Err(_) => return Some(Ended::HungUp),
         };
         if said_at.elapsed() > CALL_ANEW {
-            return Some(());
+            return Some(Ended::Silent);
         }
         with(to, |_| ())?;
         for &byte in &chunk[..n] {

@@ -91,7 +91,7 @@ const windWords = computed(() => {
 </script>
 
 <template>
-  <form class="panel" data-test="log-throw" @submit.prevent="ready && !tooWide && typed()">
+  <form class="panel" data-test="log-throw" novalidate @submit.prevent="ready && !tooWide && typed()">
     <h2>Throw {{ log.throws.length + 1 }}</h2>
     <fieldset>
       <legend>Disc</legend>

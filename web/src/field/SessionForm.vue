@@ -68,7 +68,7 @@ function save() {
     :before-close="guard"
     :close-on-click-modal="false"
   >
-    <form v-if="form" @submit.prevent="save">
+    <form v-if="form" novalidate @submit.prevent="save">
       <div class="fields">
         <label data-needed
           ><span>Place</span>

@@ -48,10 +48,14 @@ const sessionOpen = ref(false)
 
 const MOST_SHOWN = 12
 const all = ref(false)
-const latest = computed(() => {
-  const turned = props.log.throws.map((t, k) => ({ t, n: k + 1 })).reverse()
-  return all.value ? turned : turned.slice(0, MOST_SHOWN)
-})
+/** Throws of what is chosen, the latest first, each with its number. */
+const asked = computed(() =>
+  props.log.throws
+    .map((t, k) => ({ t, n: k + 1 }))
+    .filter(({ t }) => chosen.value === null || chosen.value === groupOf(t))
+    .reverse(),
+)
+const latest = computed(() => (all.value ? asked.value : asked.value.slice(0, MOST_SHOWN)))
 const last = computed(() => props.log.throws.at(-1))
 
 const add = (it: FieldThrow) => later.tell(logged(props.log.key, newId(), it))
@@ -121,13 +125,9 @@ const day = computed(() => {
       <div>
         <LogThrow :log="log" @throw="add" @aim="save({ aim_deg: $event })" />
         <div v-if="last" class="panel" data-test="throws">
-          <h2>Throws</h2>
+          <h2>{{ chosen === null ? 'Throws' : 'Throws of what is chosen' }}</h2>
           <ol class="throws">
-            <li
-              v-for="{ t, n } in latest"
-              :key="t.key"
-              :class="{ faded: chosen !== null && chosen !== groupOf(t) }"
-            >
+            <li v-for="{ t, n } in latest" :key="t.key">
               <span class="n">{{ n }}</span>
               <span class="what"
                 ><b>{{ t.disc_name }}</b> {{ STYLES[t.style] }}, {{ MEANT[t.meant ?? 'flat'] }}</span
@@ -154,8 +154,8 @@ const day = computed(() => {
               </button>
             </li>
           </ol>
-          <button v-if="latest.length < log.throws.length" type="button" class="as-link" @click="all = true">
-            All {{ log.throws.length }}
+          <button v-if="latest.length < asked.length" type="button" class="as-link" @click="all = true">
+            All {{ asked.length }}
           </button>
         </div>
       </div>
@@ -237,8 +237,5 @@ const day = computed(() => {
 }
 .throws .as-link {
   min-height: 40px;
-}
-.faded {
-  opacity: 0.45;
 }
 </style>

@@ -78,7 +78,7 @@ const SEEN = [
     :before-close="guard"
     :close-on-click-modal="false"
   >
-    <form v-if="form" @submit.prevent="save">
+    <form v-if="form" novalidate @submit.prevent="save">
       <div class="fields">
         <label
           ><span>Disc</span>

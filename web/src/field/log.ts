@@ -13,7 +13,8 @@ import type {
 } from '@/api/client'
 import type { Tap, Waiting } from '@/offline/later'
 
-const SESSIONS = '/api/field/sessions'
+/** Where sessions are. */
+export const SESSIONS = '/api/field/sessions'
 const sessionPath = (key: string) => `${SESSIONS}/${key}`
 const throwsPath = (key: string) => `${sessionPath(key)}/throws`
 const throwPath = (session: string, key: string) => `${throwsPath(session)}/${key}`

@@ -1,9 +1,9 @@
 // What is asked about the field: sessions, one of them with its throws, a disc over the season.
-import { useQuery } from '@tanstack/vue-query'
+import { type QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
-import { logOf, withWaiting } from '@/field/log'
-import { useLater } from '@/offline/later'
+import { logOf, SESSIONS, withWaiting } from '@/field/log'
+import { useLater, type Waiting } from '@/offline/later'
 
 /** Sessions, with what waits on this device laid over them. */
 export function useSessions() {
@@ -12,19 +12,29 @@ export function useSessions() {
   return { query, sessions: computed(() => withWaiting(query.data.value ?? [], later.all)) }
 }
 
+const session = (key: string) => ({
+  queryKey: ['field', 'session', key],
+  queryFn: () => take(api.GET('/api/field/sessions/{session}', { params: { path: { session: key } } })),
+})
+
+/** Asks for sessions that have just reached the program, so that they are shown on without a break. */
+export async function askBegun(client: QueryClient, sent: readonly Waiting[]) {
+  for (const { method, path, body } of sent)
+    if (method === 'POST' && path === SESSIONS) await client.prefetchQuery(session(String(body.key)))
+}
+
 /** One session with its throws, those that wait among them. */
 export function useLog(key: () => string | null) {
   const later = useLater()
   const asked = computed(key)
-  const query = useQuery({
-    queryKey: ['field', 'session', asked],
-    queryFn: () =>
-      take(api.GET('/api/field/sessions/{session}', { params: { path: { session: asked.value ?? '' } } })),
-    // One that has not reached the program yet is only on this device.
-    enabled: () =>
-      asked.value !== null &&
-      !later.all.some((w) => w.path === '/api/field/sessions' && w.body.key === asked.value),
-  })
+  const query = useQuery(
+    computed(() => ({
+      ...session(asked.value ?? ''),
+      // One that has not reached the program yet is only on this device.
+      enabled:
+        asked.value !== null && !later.all.some((w) => w.path === SESSIONS && w.body.key === asked.value),
+    })),
+  )
   return {
     query,
     log: computed(() => (asked.value ? logOf(asked.value, query.data.value, later.all) : undefined)),

@@ -7,6 +7,7 @@ import { onReach } from '@/api/client'
 import { useRefresh } from '@/api/useData'
 import ClashNote from '@/common/ClashNote.vue'
 import { clashesOf, useLater } from '@/offline/later'
+import { askBegun } from '@/field/useField'
 import { useReach } from '@/offline/reach'
 
 const reach = useReach()
@@ -25,6 +26,7 @@ later.onSent(async (sent) => {
     /^\/api\/(rounds|field)/.test(w.path) &&
     !('lost' in w.body) &&
     ![w.body, w.base].some((of) => tagged(of).includes('lost'))
+  await askBegun(client, sent)
   if (sent.every(isThrow))
     for (const name of ['rounds', 'field', 'discs', 'changes'])
       await client.invalidateQueries({ queryKey: [name] })

@@ -6,6 +6,7 @@ import type { Course } from '@/api/client'
 import { useAnalysis, useBag, useBoard, useDiscs, useLines, usePlayer, useSeason } from '@/api/useData'
 import { useDay } from '@/common/stores/day'
 import { KEPT } from '@/offline/kept'
+import { useSessions } from '@/field/useField'
 import { useReach } from '@/offline/reach'
 
 const props = defineProps<{ course: Course; hasCard: boolean }>()
@@ -20,6 +21,7 @@ const season = useSeason(() => props.hasCard && analysis.data.value !== undefine
 const lines = useLines()
 usePlayer()
 useDiscs()
+useSessions()
 
 const workers = navigator.serviceWorker as ServiceWorkerContainer | undefined
 const state = ref<'unsafe' | 'busy' | 'kept' | 'part'>(workers ? 'busy' : 'unsafe')
@@ -33,6 +35,7 @@ const parts = (id: number) => [
   ['/api/lines', 'lines'],
   ['/api/courses', 'courses'],
   ['/api/rounds', 'rounds'],
+  ['/api/field/sessions', 'field'],
   [`/api/bags/${id}/board`, 'board'],
   [`/api/bags/${id}/analysis`, 'analysis'],
   [`/api/bags/${id}/season`, 'season'],

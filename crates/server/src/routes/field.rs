@@ -53,7 +53,8 @@ fn shown(store: &Store, key: &GivenKey) -> Result<Tagged<ShownSession>, ApiError
     let (session, throws) = (store.session(key)?, store.throws(key)?);
     let specs: Vec<FieldThrow> = throws.iter().map(|t| t.spec.clone()).collect();
     let (spreads, throws) = (by_disc(&specs), throws.into_iter().map(Tagged::of).collect());
-    Ok(Tagged::by(&session.clone(), ShownSession { session, throws, spreads }))
+    // A throw that is logged makes another version of its session: whoever has that as it was before asks anew.
+    Ok(Tagged::of(ShownSession { session, throws, spreads }))
 }
 
 #[utoipa::path(get, path = "/api/field/sessions", operation_id = "list_sessions", responses(
@@ -99,10 +100,10 @@ pub(super) async fn save(
 ) -> Result<HttpResponse, ApiError> {
     let session = off_thread(&app, move |app| {
         let mut store = asked.store(app);
-        let now = store.session(&key)?;
-        let session = laid_over(&now.spec, sent.into_inner())?;
+        let now = shown(&store, &key)?;
+        let session = laid_over(&now.thing().session.spec, sent.into_inner())?;
         session.validate()?;
-        asked.saw(&Tagged::of(now), &session)?;
+        asked.saw(&now, &session)?;
         store.save_session(&key, &session)?;
         shown(&store, &key)
     })
@@ -121,7 +122,7 @@ pub(super) async fn remove(
 ) -> Result<HttpResponse, ApiError> {
     off_thread(&app, move |app| {
         let mut store = asked.store(app);
-        asked.saw(&Tagged::of(store.session(&key)?), &())?;
+        asked.saw(&shown(&store, &key)?, &())?;
         Ok(store.delete_session(&key)?)
     })
     .await?;
@@ -148,7 +149,7 @@ pub(super) async fn merge(
 ) -> Result<HttpResponse, ApiError> {
     let session = off_thread(&app, move |app| {
         let mut store = asked.store(app);
-        asked.saw(&Tagged::of(store.session(&key)?), &())?;
+        asked.saw(&shown(&store, &key)?, &())?;
         store.merge_sessions(&merge.from, &key)?;
         shown(&store, &key)
     })

@@ -11,7 +11,7 @@ use crate::phone::{WIDTH, fits};
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
 
 /// A screen, what shows that it is there, and what is pressed on it before it is looked at.
-const SCREENS: [(&str, &str, &[&str]); 34] = [
+const SCREENS: [(&str, &str, &[&str]); 37] = [
     ("/", "[data-finding]", &[]),
     ("/?also=worn&style=forehand", ".ghost", &[]),
     ("/?disc=17", ".disc-sheet table", &[]),
@@ -52,6 +52,13 @@ const SCREENS: [(&str, &str, &[&str]); 34] = [
         &["[data-thing='0'] .name", "[data-test='trace'] summary"],
     ),
     ("/round?view=holes", "[data-hole='9']", &["[data-test='import-course']"]),
+    ("/field", "[data-test='disc-season'] .days", &["[data-test='begin-session']"]),
+    (
+        "/field?session=demo-approach",
+        "[data-spread='Plumb']",
+        &["[data-test='throw-details']", "[data-spread='Plumb'] button"],
+    ),
+    ("/field?session=demo-ladder&throw=demo-ladder-03", "[data-test='save-throw']", &[]),
     ("/player", "[data-test='player-save']", &[]),
     ("/data", "[data-test='backup']", &[]),
 ];

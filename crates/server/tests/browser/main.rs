@@ -8,6 +8,7 @@ mod build;
 mod data;
 mod dial;
 mod drawn;
+mod field;
 mod forms;
 mod harness;
 mod offline;

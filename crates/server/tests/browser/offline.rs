@@ -88,6 +88,17 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
         b.wait(there).await;
         says(&b, "does not answer").await;
     }
+    // A session in the field is begun and a throw logged where nobody answers.
+    b.open("/field").await;
+    b.wait("[data-session='demo-ladder']").await;
+    b.click("[data-test='begin-session']").await;
+    b.fill("input[data-test='session-place']", "Out there").await;
+    b.click("[data-test='save-session']").await;
+    b.click("[data-test='log-throw'] [data-disc]").await;
+    b.fill("[data-test='throw-distance'] input", "77").await;
+    b.click("[data-test='keep-throw']").await;
+    says(&b, "77.0 m").await;
+    let session = b.eval("return new URLSearchParams(location.search).get('session')").await;
     b.open("/").await;
     b.wait("[data-disc]").await;
     let benched = b
@@ -112,4 +123,11 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     let carried = bags[0]["carried"].as_array().unwrap().clone();
     let benched: i64 = benched.as_str().unwrap().parse().unwrap();
     assert!(carried.len() > 10 && carried.iter().all(|c| c["disc_id"] != benched));
+    let session = session.as_str().unwrap();
+    let script = format!(
+        "const done = arguments[arguments.length - 1]; \
+         fetch('/api/field/sessions/{session}').then(r => r.json()).then(done)"
+    );
+    let logged = b.client.execute_async(&script, vec![]).await.unwrap();
+    assert_eq!((&logged["place"], &logged["throws"][0]["distance_m"]), (&json!("Out there"), &json!(77)));
 }

@@ -48,6 +48,7 @@ async fn a_throw_is_logged_wears_its_disc_and_is_taken_back() {
     let disc = counted(&app).await;
     begin(&app, KEY, json!({})).await;
     let throws = format!("{}/throws", at(KEY));
+    let before = ask(&app, "GET", &at(KEY), "").await.json()["etag"].as_str().unwrap().to_owned();
     let logged = ask(&app, "POST", &throws, &throw("throw-001", &disc, json!({ "tags": ["hit"] }))).await;
     assert_eq!(logged.status.as_u16(), 201, "{}", logged.text);
     let again = ask(&app, "POST", &throws, &throw("throw-001", &disc, json!({ "distance_m": 10.0 }))).await;
@@ -64,7 +65,8 @@ async fn a_throw_is_logged_wears_its_disc_and_is_taken_back() {
     assert_eq!((told.status.as_u16(), wear().await), (200, (41, 2)), "{}", told.text);
     let stale = ask_with(&app, "PUT", &one, r#"{"off_deg":4}"#, &[("if-match", &etag)]).await;
     assert_eq!((stale.status.as_u16(), &stale.json()["now"]["tags"]), (412, &json!([])));
-    let shown = ask(&app, "GET", &at(KEY), "").await.json();
+    // Whoever has the session as it was before the throw is given it anew.
+    let shown = ask_with(&app, "GET", &at(KEY), "", &[("if-none-match", &before)]).await.json();
     assert_eq!(shown["spreads"][0]["distance_m"]["mean"], 81.4);
     // The record says what was done, and takes it back with the wear.
     let changes = ask(&app, "GET", "/api/changes", "").await.json();
