@@ -22,6 +22,7 @@ import SessionForm from '@/field/SessionForm.vue'
 import SpreadTable from '@/field/SpreadTable.vue'
 import ThrowForm from '@/field/ThrowForm.vue'
 import ThrowPlan from '@/field/ThrowPlan.vue'
+import ThrowsImport from '@/field/ThrowsImport.vue'
 import { useSessions } from '@/field/useField'
 import { GROUNDS, STYLES } from '@/lines/line'
 import { newId, useLater } from '@/offline/later'
@@ -45,6 +46,17 @@ const editOpen = computed({
   },
 })
 const sessionOpen = ref(false)
+const importing = ref(false)
+/** Places of throws are known where the session says its tee. */
+const FILES = computed((): [string, string][] => [
+  ['csv', 'CSV'],
+  ...(props.log.tee || props.log.throws.some((t) => t.at)
+    ? ([
+        ['geojson', 'GeoJSON'],
+        ['gpx', 'GPX'],
+      ] as [string, string][])
+    : []),
+])
 
 const MOST_SHOWN = 12
 const all = ref(false)
@@ -116,6 +128,18 @@ const day = computed(() => {
         </p>
         <p v-if="log.note" class="soft">{{ log.note }}</p>
       </div>
+      <el-button data-test="import-throws" @click="importing = true">From a file</el-button>
+      <template v-if="log.throws.length">
+        <a
+          v-for="[ending, label] in FILES"
+          :key="ending"
+          class="as-button"
+          :href="`/api/field/sessions/${log.key}.${ending}`"
+          download
+          :data-test="`session-${ending}`"
+          >{{ label }}</a
+        >
+      </template>
       <el-button data-test="edit-session" @click="sessionOpen = true">Session</el-button>
       <button type="button" class="as-link" data-test="all-sessions" @click="emit('leave')">
         All sessions
@@ -175,6 +199,7 @@ const day = computed(() => {
       @save="edited && change(edited, $event)"
       @remove="edited && removeThrow(edited)"
     />
+    <ThrowsImport v-model="importing" :session="log.key" />
     <SessionForm
       v-model="sessionOpen"
       :log="log"

@@ -127,9 +127,14 @@ pub struct FieldThrow {
 impl FieldThrow {
     /// A throw of a disc of which nothing is told yet but how it was meant.
     pub fn of(disc: &Disc, style: Style, meant: Meant) -> FieldThrow {
+        FieldThrow { disc_id: Some(disc.id), ..FieldThrow::named(&disc.spec.name, style, meant) }
+    }
+
+    /// The same of a disc that may not be on the shelf.
+    pub fn named(disc_name: &str, style: Style, meant: Meant) -> FieldThrow {
         FieldThrow {
-            disc_id: Some(disc.id),
-            disc_name: disc.spec.name.clone(),
+            disc_id: None,
+            disc_name: disc_name.to_owned(),
             style,
             meant,
             line: None,

@@ -3,7 +3,7 @@
 //! What is ours is only how a hole is told in them, documented in the README: a point is the tee or the basket of a hole, a line
 //! its way from tee to basket, a polygon water or out of bounds.
 
-use geojson::{Feature, FeatureCollection, GeoJson, GeometryValue, JsonObject, Position};
+use geojson::{Feature, FeatureCollection, GeometryValue, JsonObject, Position};
 use gpx::{Gpx, GpxVersion, Waypoint};
 use serde_json::{Value, json};
 use zinc_kite_bag::course::hole::{CourseSpec, Hole, MOST_HOLES};
@@ -11,8 +11,7 @@ use zinc_kite_bag::course::place::Place;
 use zinc_kite_bag::course::survey::{Mark, RecordVerdict, Surveyed};
 use zinc_kite_bag::need::thing::{Peril, Thing};
 
-/// Most records of a file that are looked at.
-const MOST_RECORDS: usize = 2000;
+use super::places::{PlacesKind, parse_geojson, parse_gpx, place_at, place_of, position};
 
 /// What a file says.
 #[derive(Debug, Default)]
@@ -45,31 +44,14 @@ impl CourseReading {
 /// # Errors
 /// What is wrong with it as a whole, with the line where that is known.
 pub fn read(bytes: &[u8]) -> Result<CourseReading, String> {
-    let text = bytes.strip_prefix("\u{feff}".as_bytes()).unwrap_or(bytes);
-    let first = text.iter().find(|b| !b.is_ascii_whitespace());
-    match first {
-        Some(b'{') => read_geojson(text),
-        Some(b'<') => read_gpx(text),
-        _ => Err("a GeoJSON or GPX file was expected: it begins with { or <".into()),
+    match PlacesKind::of(bytes)? {
+        PlacesKind::GeoJson => read_geojson(bytes),
+        PlacesKind::Gpx => read_gpx(bytes),
     }
 }
 
 fn read_geojson(bytes: &[u8]) -> Result<CourseReading, String> {
-    let text = std::str::from_utf8(bytes).map_err(|e| format!("text in UTF-8 was expected; {e}"))?;
-    // Malformed JSON is told with its line.
-    let _: Value = serde_json::from_str(text).map_err(|e| format!("JSON was expected; {e}"))?;
-    let parsed: GeoJson = text.parse().map_err(|e| format!("GeoJSON was expected; {e}"))?;
-    let GeoJson::FeatureCollection(collection) = parsed else {
-        return Err(
-            "a FeatureCollection was expected: every tee, basket, way and area is a feature of it".into()
-        );
-    };
-    if collection.features.len() > MOST_RECORDS {
-        return Err(format!(
-            "at most {MOST_RECORDS} features were expected, {} came",
-            collection.features.len()
-        ));
-    }
+    let collection = parse_geojson(bytes, "every tee, basket, way and area")?;
     let mut reading = CourseReading::default();
     let named = collection.foreign_members.as_ref().and_then(|m| m.get("name")?.as_str().map(str::to_owned));
     reading.name = named;
@@ -110,12 +92,7 @@ fn feature_of(record: &str, feature: Feature, reading: &mut CourseReading) {
     if hole.is_empty() && !matches!(mark, Mark::Peril(_)) {
         return reading.refuse(record, "a property \"hole\" with the hole's number was expected, none came");
     }
-    let place = |p: &&Position| Place {
-        longitude_deg: p.as_slice().first().copied().unwrap_or(f64::NAN),
-        latitude_deg: p.as_slice().get(1).copied().unwrap_or(f64::NAN),
-        height_m: p.as_slice().get(2).copied(),
-    };
-    let places = positions.iter().map(place).collect();
+    let places = positions.iter().copied().map(place_at).collect();
     reading.take(Surveyed { record: record.to_owned(), hole, mark, places, par });
 }
 
@@ -136,15 +113,7 @@ fn peril(what: &str) -> Option<Mark> {
 }
 
 fn read_gpx(bytes: &[u8]) -> Result<CourseReading, String> {
-    // A hundred thousand elements one in another kept the reader busy for minutes; no file of tracks nests far.
-    if nests_deeper_than(bytes, DEEPEST) {
-        return Err(format!("GPX was expected; this nests more than {DEEPEST} elements"));
-    }
-    let gpx = gpx::read(bytes).map_err(|e| format!("GPX 1.0 or 1.1 was expected; {e}"))?;
-    let records = gpx.waypoints.len() + gpx.tracks.len() + gpx.routes.len();
-    if records > MOST_RECORDS {
-        return Err(format!("at most {MOST_RECORDS} waypoints and tracks were expected, {records} came"));
-    }
+    let gpx = parse_gpx(bytes)?;
     let mut reading = CourseReading { name: gpx.metadata.and_then(|m| m.name), ..CourseReading::default() };
     for (k, waypoint) in gpx.waypoints.iter().enumerate() {
         let name = waypoint.name.clone().unwrap_or_default();
@@ -179,29 +148,6 @@ fn read_gpx(bytes: &[u8]) -> Result<CourseReading, String> {
     Ok(reading)
 }
 
-/// Deepest nesting that is read.
-const DEEPEST: usize = 32;
-
-/// A bound on how deep a file nests, by its brackets alone.
-fn nests_deeper_than(bytes: &[u8], most: usize) -> bool {
-    let mut depth = 0usize;
-    for (k, _) in bytes.iter().enumerate().filter(|(_, byte)| **byte == b'<') {
-        let rest = &bytes[k + 1..];
-        match rest.first() {
-            Some(b'/') => depth = depth.saturating_sub(1),
-            Some(b'?' | b'!') | None => {}
-            Some(_) => {
-                let end = rest.iter().position(|b| *b == b'>').unwrap_or(0);
-                depth += usize::from(end == 0 || rest[end - 1] != b'/');
-            }
-        }
-        if depth > most {
-            return true;
-        }
-    }
-    false
-}
-
 /// What a waypoint's name says: a number and which end of the hole.
 fn hole_and_point(name: &str) -> Option<(String, Mark)> {
     let lower = name.trim().to_lowercase();
@@ -212,20 +158,9 @@ fn hole_and_point(name: &str) -> Option<(String, Mark)> {
     Some(((*hole).to_owned(), mark))
 }
 
-fn place_of(waypoint: &Waypoint) -> Place {
-    let (longitude_deg, latitude_deg) = waypoint.point().x_y();
-    Place { latitude_deg, longitude_deg, height_m: waypoint.elevation }
-}
-
 /// Holes that have a place on the earth, each with tee and basket.
 fn placed(course: &CourseSpec) -> impl Iterator<Item = (&Hole, Place, Place)> {
     course.holes.iter().take(MOST_HOLES).filter_map(|hole| Some((hole, hole.tee?, hole.basket()?)))
-}
-
-fn position(place: &Place) -> Position {
-    let mut position = vec![place.longitude_deg, place.latitude_deg];
-    position.extend(place.height_m);
-    position.into()
 }
 
 /// Writes those holes of a course whose places are known as GeoJSON.

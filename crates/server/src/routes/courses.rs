@@ -13,6 +13,7 @@ use zinc_kite_bag::error::within;
 use zinc_kite_bag::need::line::LineSpec;
 use zinc_kite_bag::thrower::style::Style;
 
+use super::import::file;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
@@ -257,14 +258,6 @@ pub(super) async fn import(
         Ok(Json(CourseReport { course, records, course_id }))
     })
     .await
-}
-
-fn file(name: &str, kind: &str, ending: &str, body: impl Into<Bytes>) -> HttpResponse {
-    let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
-    HttpResponse::Ok()
-        .content_type(kind)
-        .insert_header(("Content-Disposition", format!("attachment; filename=\"{plain}.{ending}\"")))
-        .body(body.into())
 }
 
 #[utoipa::path(get, path = "/api/courses/{id}.geojson", operation_id = "course_geojson", params(("id" = i64, Path)), responses(

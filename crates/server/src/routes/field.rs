@@ -2,25 +2,35 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
-use actix_web::web::{Data, Json, Path, ServiceConfig, delete, get, post, put};
+use actix_web::http::header::ContentType;
+use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
+use zinc_kite_bag::course::survey::RecordVerdict;
 use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::spread::{DayDistance, DiscSpread, by_disc, over_season};
 use zinc_kite_bag::field::throw::FieldThrow;
 
+use super::import::file;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
+use crate::format::throw_csv;
+use crate::format::throw_file::{ThrowFile, ThrowsReading, read, words, write_geojson, write_gpx};
 use crate::store::Store;
 use crate::store::field::{KeptSession, KeptThrow, SessionEntry, ThrownDisc};
 use crate::store::given_key::GivenKey;
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
+        // Before the session itself, whose key would take the ending in.
+        .service(resource("/api/field/sessions/{session}.csv", "GET", [get().to(csv)]))
+        .service(resource("/api/field/sessions/{session}.geojson", "GET", [get().to(geojson)]))
+        .service(resource("/api/field/sessions/{session}.gpx", "GET", [get().to(gpx)]))
+        .service(resource("/api/field/sessions/{session}/import", "POST", [post().to(import)]))
         .service(resource("/api/field/sessions", "GET, POST", [get().to(list), post().to(begin)]))
         .service(resource(
             "/api/field/sessions/{session}",
@@ -242,4 +252,136 @@ pub(super) async fn season_of(app: Data<App>, id: Path<DiscId>) -> Result<Json<V
         Ok(Json(over_season(throws.iter().map(|(date, place, throw)| (*date, place.as_str(), throw)))))
     })
     .await
+}
+
+/// What to do with a file of throws.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct ThrowsChoice {
+    /// Only look: say what would become of each record and keep nothing.
+    #[serde(default)]
+    preview: bool,
+    /// The throws wear their discs, as those that are logged do.
+    #[serde(default)]
+    wear: bool,
+}
+
+/// What became of a file of throws, or would.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ThrowsReport {
+    /// What becomes of each record.
+    records: Vec<RecordVerdict>,
+    /// Throws that can be brought in.
+    good: usize,
+    /// Throws that were.
+    imported: usize,
+}
+
+/// Which of a file's kinds it comes as.
+fn is_csv(kind: &Header<ContentType>) -> Result<bool, ApiError> {
+    match kind.0.0.essence_str() {
+        "text/csv" => Ok(true),
+        "application/geo+json" | "application/gpx+xml" => Ok(false),
+        _ => {
+            let detail = format!(
+                "a file of throws comes as text/csv, application/geo+json or application/gpx+xml, this came as {}",
+                kind.0
+            );
+            Err(ApiError::Unreadable { detail })
+        }
+    }
+}
+
+#[utoipa::path(post, path = "/api/field/sessions/{session}/import", operation_id = "import_throws", params(("session" = String, Path), ThrowsChoice),
+    request_body(content = String, description = "CSV, GeoJSON or GPX", content_type = "text/csv"),
+    responses((status = 200, body = ThrowsReport), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn import(
+    app: Data<App>,
+    asked: Asked,
+    key: Path<GivenKey>,
+    choice: Query<ThrowsChoice>,
+    kind: Header<ContentType>,
+    body: Bytes,
+) -> Result<Json<ThrowsReport>, ApiError> {
+    let is_csv = is_csv(&kind)?;
+    off_thread(&app, move |app| {
+        let mut store = asked.store(app);
+        let session = store.session(&key)?.spec;
+        let usual = store.player()?.unwrap_or_default().strong_style;
+        let file = ThrowFile { bytes: &body, is_csv };
+        let reading = read(&file, &store.discs()?, usual, &session)
+            .map_err(|detail| ApiError::Unreadable { detail })?;
+        let there: Vec<FieldThrow> = store.throws(&key)?.into_iter().map(|t| t.spec).collect();
+        let (throws, records) = new_ones(&reading, &there, &session);
+        let imported = if choice.preview { 0 } else { throws.len() };
+        if imported > 0 {
+            store.bring_throws(&key, reading.tee, &throws, choice.wear)?;
+        }
+        Ok(Json(ThrowsReport { records, good: throws.len(), imported }))
+    })
+    .await
+}
+
+/// Throws that are not in the session yet, and what becomes of each record.
+fn new_ones(
+    reading: &ThrowsReading,
+    there: &[FieldThrow],
+    session: &FieldSession,
+) -> (Vec<FieldThrow>, Vec<RecordVerdict>) {
+    let session = FieldSession { tee: session.tee.or(reading.tee), ..session.clone() };
+    let placed = |throw: &FieldThrow| {
+        let mut placed = FieldThrow { lost: None, ..throw.clone() };
+        placed.place(&session);
+        placed
+    };
+    let mut left: Vec<FieldThrow> = there.iter().map(placed).collect();
+    let (mut throws, mut records) = (Vec::new(), Vec::new());
+    for (record, throw) in &reading.throws {
+        let it = placed(throw);
+        // As often as it is there it was brought in before.
+        let known = left.iter().position(|other| *other == it);
+        let told = match known {
+            Some(k) => {
+                left.swap_remove(k);
+                "is in this session already".to_owned()
+            }
+            None => words(&it),
+        };
+        records.push(RecordVerdict { record: record.clone(), taken: known.is_none(), words: told });
+        if known.is_none() {
+            throws.push(it);
+        }
+    }
+    records.extend(reading.others.iter().cloned());
+    (throws, records)
+}
+
+/// A session and what was thrown in it.
+fn whole(app: &App, key: &GivenKey) -> Result<(FieldSession, Vec<FieldThrow>), ApiError> {
+    let store = app.store();
+    let throws = store.throws(key)?.into_iter().map(|t| t.spec).collect();
+    Ok((store.session(key)?.spec, throws))
+}
+
+#[utoipa::path(get, path = "/api/field/sessions/{session}.csv", operation_id = "session_csv", params(("session" = String, Path)), responses(
+    (status = 200, description = "Its throws", body = String, content_type = "text/csv"), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn csv(app: Data<App>, key: Path<GivenKey>) -> Result<HttpResponse, ApiError> {
+    let (session, throws) = off_thread(&app, move |app| whole(app, &key)).await?;
+    let text = throw_csv::write(&throws).map_err(|e| ApiError::Unreadable { detail: e.to_string() })?;
+    Ok(file(&session.place, "text/csv; charset=utf-8", "csv", text))
+}
+
+#[utoipa::path(get, path = "/api/field/sessions/{session}.geojson", operation_id = "session_geojson", params(("session" = String, Path)), responses(
+    (status = 200, description = "The throws whose rests are known by place", body = Value, content_type = "application/geo+json"), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn geojson(app: Data<App>, key: Path<GivenKey>) -> Result<HttpResponse, ApiError> {
+    let (session, throws) = off_thread(&app, move |app| whole(app, &key)).await?;
+    Ok(file(&session.place, "application/geo+json", "geojson", write_geojson(&session, &throws)))
+}
+
+#[utoipa::path(get, path = "/api/field/sessions/{session}.gpx", operation_id = "session_gpx", params(("session" = String, Path)), responses(
+    (status = 200, description = "The throws whose rests are known by place", body = String, content_type = "application/gpx+xml"), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn gpx(app: Data<App>, key: Path<GivenKey>) -> Result<HttpResponse, ApiError> {
+    let (session, throws) = off_thread(&app, move |app| whole(app, &key)).await?;
+    let bytes = write_gpx(&session, &throws).map_err(|detail| ApiError::Unreadable { detail })?;
+    Ok(file(&session.place, "application/gpx+xml", "gpx", bytes))
 }

@@ -2,7 +2,7 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::header::ContentType;
-use actix_web::web::Header;
+use actix_web::web::{Bytes, Header};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::spec::DiscId;
@@ -82,4 +82,13 @@ pub(super) fn csv_file(name: &str, text: String) -> HttpResponse {
         .content_type("text/csv; charset=utf-8")
         .insert_header(("Content-Disposition", format!("attachment; filename=\"{name}\"")))
         .body(text)
+}
+
+/// Something as a file to be kept, called by the name of what it holds.
+pub(super) fn file(name: &str, kind: &str, ending: &str, body: impl Into<Bytes>) -> HttpResponse {
+    let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
+    HttpResponse::Ok()
+        .content_type(kind)
+        .insert_header(("Content-Disposition", format!("attachment; filename=\"{plain}.{ending}\"")))
+        .body(body.into())
 }

@@ -4,6 +4,7 @@ use jiff::civil::Date;
 use rusqlite::{Connection, OptionalExtension, Row};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use zinc_kite_bag::course::place::Place;
 use zinc_kite_bag::course::played::LostDisc;
 use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::field::session::FieldSession;
@@ -110,6 +111,12 @@ pub(super) fn insert_throws(
         return Err(StoreError::FullSession { most: MOST_IN_SESSION });
     }
     room_for(connection, "throw", THROWS, MOST_THROWS)
+}
+
+fn write_session(connection: &Connection, key: &GivenKey, session: &FieldSession) -> Result<(), StoreError> {
+    let sql = "UPDATE field_session SET spec = ?2 WHERE key = ?1";
+    connection.execute(sql, (&key.0, to_json(session)))?;
+    Ok(())
 }
 
 fn write_throw(connection: &Connection, key: &GivenKey, throw: &FieldThrow) -> Result<(), StoreError> {
@@ -275,8 +282,7 @@ impl Store {
         self.session(key)?;
         let throws = self.throws(key)?;
         self.change(|connection| {
-            let sql = "UPDATE field_session SET spec = ?2 WHERE key = ?1";
-            connection.execute(sql, (&key.0, to_json(session)))?;
+            write_session(connection, key, session)?;
             for KeptThrow { key, mut spec } in throws {
                 let was = spec.clone();
                 spec.place(session);
@@ -353,6 +359,41 @@ impl Store {
             consequences(connection, today, at.place.trim(), None, Some(&mut throw.spec))?;
             insert_throws(connection, session, std::slice::from_ref(&throw))?;
             Ok(((), format!("A throw of {} is logged", throw.spec.disc_name.trim())))
+        })
+    }
+
+    /// Adds throws from elsewhere to a session, which takes their tee if it has none. They wear their discs if that is wanted, and lose
+    /// none: where a disc is now is known better here.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], [`StoreError::TooMany`] or [`StoreError::FullSession`]; then nothing is added.
+    pub fn bring_throws(
+        &mut self,
+        key: &GivenKey,
+        tee: Option<Place>,
+        throws: &[FieldThrow],
+        wear: bool,
+    ) -> Result<(), StoreError> {
+        let mut at = self.session(key)?.spec;
+        let (had, today) = (at.tee, self.today()?);
+        at.tee = at.tee.or(tee);
+        self.change(|connection| {
+            if at.tee != had {
+                write_session(connection, key, &at)?;
+            }
+            let mut kept = Vec::with_capacity(throws.len());
+            for throw in throws {
+                let mut spec = FieldThrow { lost: None, ..throw.clone() };
+                spec.tags.retain(|tag| *tag != ThrowTag::Lost);
+                spec.place(&at);
+                if wear {
+                    wears(connection, today, None, worn_by(&spec))?;
+                }
+                kept.push(KeptThrow { key: GivenKey::new(), spec });
+            }
+            insert_throws(connection, key, &kept)?;
+            let throws = counted(throws.len(), "throw");
+            Ok(((), format!("{throws} brought in to the session at {}", at.place.trim())))
         })
     }
 

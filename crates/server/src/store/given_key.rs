@@ -11,6 +11,12 @@ use zinc_kite_bag::error::BagError;
 pub struct GivenKey(pub String);
 
 impl GivenKey {
+    /// One that nobody else has.
+    #[allow(clippy::new_without_default)]
+    pub fn new() -> GivenKey {
+        GivenKey(format!("{:032x}", rand::random::<u128>()))
+    }
+
     /// # Errors
     /// [`BagError`] if it is none.
     pub fn validate(&self) -> Result<(), BagError> {

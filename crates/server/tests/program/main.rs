@@ -20,6 +20,7 @@ mod records;
 mod rounds;
 mod shelf_csv;
 mod store;
+mod throw_files;
 mod tls;
 mod weather;
 mod year;

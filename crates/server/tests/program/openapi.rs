@@ -327,10 +327,11 @@ const SLOW: [&str; 14] = [
     "build_shopping",
 ];
 /// Those that never answer well here: there are no daily copies of a database in memory, no step undone, no backup or file of
-/// places in JSON, no weather program, and discs of every mould.
-const NEVER: [&str; 11] = [
+/// places or throws in JSON, no weather program, and discs of every mould.
+const NEVER: [&str; 12] = [
     "pull_weather",
     "import_course",
+    "import_throws",
     "delete_mould",
     "preview_copy",
     "restore_copy",
