@@ -94,6 +94,7 @@ fn bench() -> Result<()> {
     let judgement = ["--release", "--package", "zinc-kite", "--example", "judge"];
     let plan = ["--release", "--package", "zinc-kite", "--example", "plan"];
     let round = ["--release", "--package", "zinc-kite", "--example", "round"];
+    let field = ["--release", "--package", "zinc-kite", "--example", "field"];
     let crowd = ["--release", "--package", "zinc-kite", "--example", "crowd"];
     let load = ["--release", "--package", "zinc-kite", "--test", "program"];
     let dial = ["--release", "--package", "zinc-kite", "--test", "browser"];
@@ -101,6 +102,7 @@ fn bench() -> Result<()> {
     cargo(&[&["build"], &judgement[..]].concat())?;
     cargo(&[&["build"], &plan[..]].concat())?;
     cargo(&[&["build"], &round[..]].concat())?;
+    cargo(&[&["build"], &field[..]].concat())?;
     cargo(&[&["build"], &crowd[..]].concat())?;
     cargo(&[&["test", "--no-run"], &load[..]].concat())?;
     cargo(&[&["test", "--no-run"], &dial[..]].concat())?;
@@ -110,6 +112,7 @@ fn bench() -> Result<()> {
     cargo(&[&["run"], &judgement[..]].concat())?;
     cargo(&[&["run"], &plan[..]].concat())?;
     cargo(&[&["run"], &round[..]].concat())?;
+    cargo(&[&["run"], &field[..]].concat())?;
     cargo(&[&["run"], &crowd[..]].concat())?;
     cargo(&[&["test"], &load[..], &["--", "--ignored", "--nocapture", "--exact", "file::load"]].concat())?;
     cargo(&[&["test"], &dial[..], &["--", "--ignored", "--nocapture", "dial_to_pixels"]].concat())

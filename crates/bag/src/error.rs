@@ -36,6 +36,15 @@ pub enum BagError {
 }
 
 impl BagError {
+    /// What was expected, for whoever says by themselves of what and what came.
+    pub fn expected(&self) -> String {
+        match self {
+            BagError::Field { expected, .. } => expected.clone(),
+            BagError::Range { least, most, .. } => format!("a number from {least} to {most}"),
+            BagError::Stopped | BagError::Flight(_) => self.to_string(),
+        }
+    }
+
     /// Name of the field at fault.
     pub fn field(&self) -> &'static str {
         match self {

@@ -271,7 +271,7 @@ impl Row<'_> {
             && let Err(error) = validate(&thing)
         {
             let got = self.text(error.field()).to_owned();
-            self.blame(error.field(), error.to_string(), format!("\"{got}\""));
+            self.blame(error.field(), error.expected(), format!("\"{got}\""));
         }
         self.problems.is_empty().then_some(thing)
     }

@@ -7,6 +7,7 @@ use serde_json::{Value, json};
 use zinc_kite_bag::course::place::Place;
 use zinc_kite_bag::course::survey::RecordVerdict;
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
+use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::throw::{FieldThrow, Meant};
 use zinc_kite_bag::thrower::style::Style;
@@ -20,10 +21,17 @@ use crate::store::folded;
 pub struct ThrowsReading {
     /// Where its throws are made from, if it says so.
     pub tee: Option<Place>,
-    /// Its throws, each with its record.
-    pub throws: Vec<(String, FieldThrow)>,
-    /// Records that are none, with the reason; those that say something else, with what.
-    pub others: Vec<RecordVerdict>,
+    /// Its records, in the order of the file.
+    pub records: Vec<ThrowRecord>,
+}
+
+/// What a record of a file says.
+#[derive(Debug, Clone, PartialEq)]
+pub enum ThrowRecord {
+    /// A throw, and which record it is.
+    Throw(String, Box<FieldThrow>),
+    /// Something else, or nothing that can be taken.
+    Other(RecordVerdict),
 }
 
 /// A disc of the shelf by its name, and the name as it is on the shelf.
@@ -43,22 +51,39 @@ pub fn words(throw: &FieldThrow) -> String {
     format!("{}{known}, {}: {far}", throw.disc_name, throw.style.label())
 }
 
+fn wrong(error: &BagError) -> String {
+    format!("{}: {} was expected", error.field(), error.expected())
+}
+
 impl ThrowsReading {
     fn tell(&mut self, record: &str, taken: bool, words: impl Into<String>) {
         let words = words.into();
-        self.others.push(RecordVerdict { record: record.to_owned(), taken, words });
+        self.records.push(ThrowRecord::Other(RecordVerdict { record: record.to_owned(), taken, words }));
+    }
+
+    /// A throw that holds what it should.
+    fn push(&mut self, record: &str, throw: FieldThrow) {
+        self.records.push(ThrowRecord::Throw(record.to_owned(), Box::new(throw)));
+    }
+
+    /// Its throws.
+    pub fn throws(&self) -> impl Iterator<Item = &FieldThrow> {
+        self.records.iter().filter_map(|record| match record {
+            ThrowRecord::Throw(_, throw) => Some(&**throw),
+            ThrowRecord::Other(_) => None,
+        })
     }
 
     fn take(&mut self, record: &str, throw: FieldThrow) {
         match throw.validate() {
-            Ok(()) => self.throws.push((record.to_owned(), throw)),
-            Err(e) => self.tell(record, false, e.to_string()),
+            Ok(()) => self.push(record, throw),
+            Err(e) => self.tell(record, false, wrong(&e)),
         }
     }
 
     fn tee_at(&mut self, record: &str, place: Place) {
         match place.validate() {
-            Err(e) => self.tell(record, false, e.to_string()),
+            Err(e) => self.tell(record, false, wrong(&e)),
             Ok(()) if self.tee.is_some() => self.tell(record, false, "one tee was expected, another came"),
             Ok(()) => {
                 self.tee = Some(place);
@@ -108,11 +133,11 @@ fn read_csv(bytes: &[u8], shelf: &[Disc], usual: Style) -> Result<ThrowsReading,
         if !row.good {
             reading.tell(&record(row.line), false, row.words);
         } else if let Some(throw) = throws.next() {
-            reading.throws.push((record(row.line), throw));
+            reading.push(&record(row.line), throw);
         }
     }
     // Good rows beyond those that are told one by one.
-    reading.throws.extend(throws.map(|throw| ("a later line".to_owned(), throw)));
+    throws.for_each(|throw| reading.push("a later line", throw));
     if table.further_rows > 0 {
         let words = format!("{} more rows are not told one by one", table.further_rows);
         reading.tell("further", true, words);
@@ -162,7 +187,7 @@ fn read_geojson(
             }
         };
         if let Some(e) = places.iter().find_map(|p| p.validate().err()) {
-            reading.tell(&record, false, e.to_string());
+            reading.tell(&record, false, wrong(&e));
             continue;
         }
         let properties = feature.properties.clone().unwrap_or_default();

@@ -19,7 +19,9 @@ use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::format::throw_csv;
-use crate::format::throw_file::{ThrowFile, ThrowsReading, read, words, write_geojson, write_gpx};
+use crate::format::throw_file::{
+    ThrowFile, ThrowRecord, ThrowsReading, read, words, write_geojson, write_gpx,
+};
 use crate::store::Store;
 use crate::store::field::{KeptSession, KeptThrow, SessionEntry, ThrownDisc};
 use crate::store::given_key::GivenKey;
@@ -336,7 +338,14 @@ fn new_ones(
     };
     let mut left: Vec<FieldThrow> = there.iter().map(placed).collect();
     let (mut throws, mut records) = (Vec::new(), Vec::new());
-    for (record, throw) in &reading.throws {
+    for record in &reading.records {
+        let (record, throw) = match record {
+            ThrowRecord::Throw(record, throw) => (record, throw),
+            ThrowRecord::Other(told) => {
+                records.push(told.clone());
+                continue;
+            }
+        };
         let it = placed(throw);
         // As often as it is there it was brought in before.
         let known = left.iter().position(|other| *other == it);
@@ -352,7 +361,6 @@ fn new_ones(
             throws.push(it);
         }
     }
-    records.extend(reading.others.iter().cloned());
     (throws, records)
 }
 

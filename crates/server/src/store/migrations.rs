@@ -142,8 +142,8 @@ const STEPS: &[M<'static>] = &[
         deleted INTEGER NOT NULL DEFAULT 0,
         disc_id INTEGER GENERATED ALWAYS AS (json_extract(spec, '$.disc_id')) VIRTUAL
     ) STRICT;
-    CREATE INDEX throw_session ON throw (session);
-    CREATE INDEX throw_disc ON throw (disc_id);",
+    CREATE INDEX throw_session ON throw (session, deleted, disc_id);
+    CREATE INDEX throw_disc ON throw (disc_id, deleted, session);",
     ),
 ];
 

@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use rstest::rstest;
 use serde_json::{Value, json};
 use zinc_kite::format::throw_csv;
-use zinc_kite::format::throw_file::{ThrowFile, ThrowsReading, read, write_geojson, write_gpx};
+use zinc_kite::format::throw_file::{ThrowFile, ThrowRecord, ThrowsReading, read, write_geojson, write_gpx};
 use zinc_kite::store::Store;
 use zinc_kite_bag::course::place::Place;
 use zinc_kite_bag::disc::spec::Disc;
@@ -60,7 +60,7 @@ proptest! {
     fn prop_a_table_is_read_as_it_was_written(throws in prop::collection::vec(any_throw(), 1..8)) {
         let text = throw_csv::write(&throws).unwrap();
         let back = reading(text.as_bytes(), true).unwrap();
-        let read: Vec<FieldThrow> = back.throws.into_iter().map(|(_, t)| t).collect();
+        let read: Vec<FieldThrow> = back.throws().cloned().collect();
         prop_assert_eq!(read, throws);
     }
 
@@ -74,8 +74,8 @@ proptest! {
         ] {
             let back = reading(&bytes, false).unwrap();
             prop_assert!(back.tee.unwrap().to(&TEE).0 < 1e-3);
-            prop_assert_eq!(back.throws.len(), throws.len());
-            for ((_, mut read), wrote) in back.throws.into_iter().zip(&throws) {
+            prop_assert_eq!(back.throws().count(), throws.len());
+            for (mut read, wrote) in back.throws().cloned().zip(&throws) {
                 read.place(&session);
                 let (a, b) = (read.rest().unwrap(), wrote.rest().unwrap());
                 prop_assert!((a.at_m - b.at_m).hypot(a.left_m - b.left_m) < 1e-3, "{a:?} {b:?}");
@@ -110,7 +110,7 @@ proptest! {
             let end = (at + with.len()).min(bytes.len());
             bytes.splice(at..end, with.iter().copied());
             if let Ok(read) = reading(&bytes, is_csv) {
-                prop_assert!(read.throws.iter().all(|(_, t)| t.validate().is_ok()));
+                prop_assert!(read.throws().all(|t| t.validate().is_ok()));
             }
         }
     }
@@ -136,9 +136,13 @@ fn a_bad_record_is_told_and_the_good_are_taken(
     #[case] why: &str,
 ) {
     let read = reading(file.as_bytes(), is_csv).unwrap();
-    assert_eq!(read.throws.len(), 1, "{read:?}");
-    assert!(read.throws[0].1.disc_id.is_some(), "the disc is known by its name");
-    let told = read.others.iter().find(|v| !v.taken).unwrap();
+    assert_eq!(read.throws().count(), 1, "{read:?}");
+    assert!(read.throws().next().unwrap().disc_id.is_some(), "the disc is known by its name");
+    let refused = read.records.iter().find_map(|r| match r {
+        ThrowRecord::Other(told) if !told.taken => Some(told),
+        _ => None,
+    });
+    let told = refused.unwrap();
     assert!(told.record.starts_with(record) && told.words.contains(why), "{told:?}");
 }
 
@@ -148,7 +152,7 @@ fn a_track_from_elsewhere_is_measured_by_itself() {
     let file = r#"<gpx version="1.1" creator="x" xmlns="http://www.topografix.com/GPX/1/1"><trk><name>Purlin</name><desc>forehand, on anhyzer</desc>
         <trkseg><trkpt lat="51" lon="3"/><trkpt lat="51.0009" lon="3"/></trkseg></trk></gpx>"#;
     let read = reading(file.as_bytes(), false).unwrap();
-    let throw = &read.throws[0].1;
+    let throw = read.throws().next().unwrap();
     // A degree of latitude there is 111.25 km on the WGS 84 ellipsoid (from memory).
     assert!((throw.distance_m.unwrap() - 100.1).abs() < 0.1, "{throw:?}");
     assert!((throw.off_deg.unwrap() - 20.0).abs() < 1e-6, "north is left of an aim of 20°");

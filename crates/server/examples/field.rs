@@ -1,0 +1,64 @@
+//! Prints how long the field log takes with a hundred thousand throws in it. `cargo xtask bench` runs it.
+
+use std::time::Instant;
+
+use jiff::ToSpan;
+use zinc_kite::demo;
+use zinc_kite::store::Store;
+use zinc_kite::store::field::{KeptSession, KeptThrow};
+use zinc_kite::store::given_key::GivenKey;
+use zinc_kite_bag::field::spread::{by_disc, over_season};
+use zinc_kite_bag::field::throw::{FieldThrow, Meant};
+use zinc_kite_bag::thrower::style::Style;
+
+const SESSIONS: usize = 500;
+const IN_SESSION: usize = 200;
+
+fn timed<T>(what: &str, work: impl FnOnce() -> T) -> T {
+    let start = Instant::now();
+    let done = work();
+    println!("{what}: {:.1} ms", start.elapsed().as_secs_f64() * 1e3);
+    done
+}
+
+fn main() -> anyhow::Result<()> {
+    let folder = tempfile::tempdir()?;
+    let mut store = Store::open(&folder.path().join("field.db"))?;
+    demo::fill(&mut store)?;
+    let shelf = store.discs()?;
+    let plain = store.session(&GivenKey("demo-ladder".into()))?.spec;
+    for s in 0..SESSIONS {
+        let throw = |k: usize| {
+            let disc = &shelf[(7 * k + s) % shelf.len()];
+            let mut spec = FieldThrow::of(disc, Style::Backhand, Meant::Flat);
+            spec.distance_m = Some(60.0 + (k % 40) as f64);
+            spec.off_deg = Some((k % 11) as f64 - 5.0);
+            KeptThrow { key: GivenKey::new(), spec }
+        };
+        let date = plain.date.saturating_sub(i64::try_from(s)?.days());
+        let mut spec = plain.clone();
+        spec.date = date;
+        let session = KeptSession { key: GivenKey(format!("session-{s:04}")), spec };
+        store.add_session(&session, &(0..IN_SESSION).map(throw).collect::<Vec<_>>())?;
+    }
+    println!("{} throws in {SESSIONS} sessions", SESSIONS * IN_SESSION);
+    let key = GivenKey("session-0003".into());
+    timed("sessions listed", || store.sessions())?;
+    timed("discs that were thrown", || store.thrown_discs())?;
+    timed("a session with its throws and how they spread", || {
+        let throws: Vec<FieldThrow> = store.throws(&key)?.into_iter().map(|t| t.spec).collect();
+        anyhow::Ok(by_disc(&throws))
+    })?;
+    let disc = shelf[0].id;
+    timed("a disc over the season", || {
+        let throws = store.throws_of(disc)?;
+        let days = over_season(throws.iter().map(|(date, place, throw)| (*date, place.as_str(), throw)));
+        println!("  {} throws on {} days", throws.len(), days.len());
+        anyhow::Ok(())
+    })?;
+    let spec =
+        FieldThrow { distance_m: Some(80.0), ..FieldThrow::of(&shelf[0], Style::Backhand, Meant::Flat) };
+    let throw = KeptThrow { key: GivenKey::new(), spec };
+    timed("a throw logged", || store.log_throw(&key, &throw))?;
+    Ok(())
+}
