@@ -19,22 +19,25 @@ pub struct WindMeterStandIn {
     /// Where it blows from, degrees clockwise from north.
     #[arg(long, default_value_t = 250.0)]
     from_deg: f64,
+    /// How much it wavers: 1 as outside, 0 not at all.
+    #[arg(long, default_value_t = 1.0)]
+    noise: f64,
 }
 
 impl WindMeterStandIn {
     /// As it is by itself, saying its lines there.
     pub fn saying(said: Said) -> WindMeterStandIn {
-        WindMeterStandIn { said, wind_m_s: 5.0, from_deg: 250.0 }
+        WindMeterStandIn { said, wind_m_s: 5.0, from_deg: 250.0, noise: 1.0 }
     }
 }
 
 impl Instrument for WindMeterStandIn {
     fn line(&self, reading: u64, random: &mut StdRng) -> String {
         // Gusts come and go.
-        let gust = 1.0 + 0.25 * (reading as f64 / 7.0).sin() + random.random_range(-0.1..0.1);
+        let gust = 0.25 * (reading as f64 / 7.0).sin() + random.random_range(-0.1..0.1);
         write(&SaidWind {
-            from_deg: (self.from_deg + random.random_range(-10.0..10.0)).rem_euclid(360.0),
-            wind_m_s: self.wind_m_s * gust,
+            from_deg: (self.from_deg + self.noise * random.random_range(-10.0..10.0)).rem_euclid(360.0),
+            wind_m_s: (self.wind_m_s * (1.0 + self.noise * gust)).max(0.0),
         })
     }
 
