@@ -251,20 +251,20 @@ fn prop_a_table_to_come_is_watched_too() {
     drop(Store::open(&path).unwrap());
     let raw = Connection::open(&path).unwrap();
     raw.execute_batch(
-        "CREATE TABLE throw (id INTEGER PRIMARY KEY, disc_id INTEGER REFERENCES disc (id) ON DELETE SET NULL, far_m REAL) STRICT;
-         CREATE TRIGGER marks AFTER INSERT ON bag BEGIN INSERT INTO throw (far_m) VALUES (0.1 + 0.2); END;",
+        "CREATE TABLE later_thing (id INTEGER PRIMARY KEY, disc_id INTEGER REFERENCES disc (id) ON DELETE SET NULL, far_m REAL) STRICT;
+         CREATE TRIGGER marks AFTER INSERT ON bag BEGIN INSERT INTO later_thing (far_m) VALUES (0.1 + 0.2); END;",
     )
     .unwrap();
     drop(raw);
     let mut store = Store::open(&path).unwrap();
     store.add_bag(&BagSpec { name: "Other".into(), capacity: 9, event_cap_g: None }, &[]).unwrap();
     let with = dump(&path);
-    assert_eq!(with["throw"].len(), 1);
+    assert_eq!(with["later_thing"].len(), 1);
     let step = &store.changes(None, 1, None).unwrap().changes[0];
     let told: Vec<&str> = step.things.iter().map(|t| t.thing.as_str()).collect();
-    assert_eq!(told, ["Other: added", "throw: added"]);
+    assert_eq!(told, ["Other: added", "later thing: added"]);
     store.undo(None).unwrap();
-    assert!(dump(&path)["throw"].is_empty());
+    assert!(dump(&path)["later_thing"].is_empty());
     store.redo(None).unwrap();
     assert_eq!(dump(&path), with);
 }
