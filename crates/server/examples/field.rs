@@ -7,8 +7,9 @@ use zinc_kite::demo;
 use zinc_kite::store::Store;
 use zinc_kite::store::field::{KeptSession, KeptThrow};
 use zinc_kite::store::given_key::GivenKey;
+use zinc_kite_bag::field::numbers::found_numbers;
 use zinc_kite_bag::field::spread::{by_disc, over_season};
-use zinc_kite_bag::field::throw::{FieldThrow, Meant};
+use zinc_kite_bag::field::throw::{FieldThrow, Meant, Measured, WindThen};
 use zinc_kite_bag::thrower::style::Style;
 
 const SESSIONS: usize = 500;
@@ -33,6 +34,7 @@ fn main() -> anyhow::Result<()> {
             let mut spec = FieldThrow::of(disc, Style::Backhand, Meant::Flat);
             spec.distance_m = Some(60.0 + (k % 40) as f64);
             spec.off_deg = Some((k % 11) as f64 - 5.0);
+            spec.wind = WindThen { wind_m_s: (s % 7) as f64, from_deg: 45.0 * (s % 8) as f64 };
             KeptThrow { key: GivenKey::new(), spec }
         };
         let date = plain.date.saturating_sub(i64::try_from(s)?.days());
@@ -52,10 +54,18 @@ fn main() -> anyhow::Result<()> {
     let disc = shelf[0].id;
     timed("a disc over the season", || {
         let throws = store.throws_of(disc)?;
-        let days = over_season(throws.iter().map(|(date, place, throw)| (*date, place.as_str(), throw)));
+        let days = over_season(throws.iter().map(|(session, throw)| Measured { session, throw }));
         println!("  {} throws on {} days", throws.len(), days.len());
         anyhow::Ok(())
     })?;
+    let player = store.player()?.unwrap_or_default();
+    for n in [50, 500] {
+        let throws = store.throws_of(disc)?;
+        let measured: Vec<Measured> =
+            throws.iter().take(n).map(|(session, throw)| Measured { session, throw }).collect();
+        let what = format!("what a disc really does, of {n} throws");
+        timed(&what, || found_numbers(&player, &shelf[0], &measured))?;
+    }
     let spec =
         FieldThrow { distance_m: Some(80.0), ..FieldThrow::of(&shelf[0], Style::Backhand, Meant::Flat) };
     let throw = KeptThrow { key: GivenKey::new(), spec };

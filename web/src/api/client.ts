@@ -144,6 +144,7 @@ export type DiscSpread = Schemas['DiscSpread']
 export type DayDistance = Schemas['DayDistance']
 export type Meant = Schemas['Meant']
 export type ThrowsReport = Schemas['ThrowsReport']
+export type FoundNumber = Schemas['FoundNumber']
 export type ThrowTag = Schemas['ThrowTag']
 export type InstrumentsHeard = Schemas['InstrumentsHeard']
 export type LevelShot = NonNullable<NonNullable<InstrumentsHeard['rangefinder']>['reading']>

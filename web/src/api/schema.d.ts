@@ -868,6 +868,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field/discs/{id}/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["find_disc_numbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/field/sessions": {
         parameters: {
             query?: never;
@@ -2325,6 +2341,8 @@ export interface components {
             date: string;
             /** @description Its level distances, m. */
             distance_m: components["schemas"]["Mean"];
+            /** @description How it was meant to leave the hand. */
+            meant: components["schemas"]["Meant"];
             /** @description Where. */
             place: string;
             /** @description How it was thrown. */
@@ -2795,6 +2813,59 @@ export interface components {
              * @description Share of all possible wear, 0 to 1, as likely more as less.
              */
             wear_share: number;
+        };
+        /** @description One of the four numbers. */
+        FoundNumber: {
+            /**
+             * Format: double
+             * @description As its throws say: half of what goes together with them lies above.
+             */
+            found: number;
+            /**
+             * Format: double
+             * @description and below this.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description How much of what was unsure about it is gone, 0 to 1.
+             */
+            learned: number;
+            /**
+             * Format: double
+             * @description In nine cases of ten it lies above this,
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description As the sum says.
+             */
+            sum: number;
+        };
+        /** @description A disc's numbers as its throws say. */
+        FoundNumbers: {
+            /** @description Fade. */
+            fade: components["schemas"]["FoundNumber"];
+            /** @description Glide. */
+            glide: components["schemas"]["FoundNumber"];
+            /** @description Whether its throws say enough to be taken over. */
+            is_enough: boolean;
+            /** @description Throws that do not: not measured, slipped, into something, or of a year before. */
+            left_out: number;
+            /** @description Kinds of throws, the most telling first. */
+            next: components["schemas"]["Telling"][];
+            /** @description The numbers to take over as observed, in the condition in which they were found. */
+            observed: components["schemas"]["Numbers"];
+            /** @description That condition. */
+            observed_worn: components["schemas"]["Grade"];
+            /** @description Speed. */
+            speed: components["schemas"]["FoundNumber"];
+            /** @description Turn. */
+            turn: components["schemas"]["FoundNumber"];
+            /** @description Throws that say something of it. */
+            used: number;
+            /** @description What they say, in words. */
+            words: string;
         };
         /** @description An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target. */
         Gate: {
@@ -5807,6 +5878,18 @@ export interface components {
          * @enum {string}
          */
         TaskKind: "start" | "buy" | "exchange" | "look_again" | "decide";
+        /** @description A kind of throw and what one of it would tell. */
+        Telling: {
+            /**
+             * Format: double
+             * @description What three of it would tell, in bits: each halves what is possible.
+             */
+            bits: number;
+            /** @description Whether into a wind. */
+            headwind: boolean;
+            /** @description How it is meant. */
+            meant: components["schemas"]["Meant"];
+        };
         /**
          * @description How much stands in the way where rounds are played.
          * @enum {string}
@@ -8636,6 +8719,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayDistance"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_disc_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What a disc really does as its throws say, with how sure that is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundNumbers"];
                 };
             };
             default: {

@@ -15,6 +15,8 @@ use([CustomChart, ScatterChart, GridComponent, LegendComponent, TooltipComponent
 
 const props = defineProps<{ disc: number | null }>()
 const emit = defineEmits<{ choose: [id: number] }>()
+/** The disc that is shown: the one asked for, else the one thrown most. */
+const shown = defineModel<number | null>('shown', { required: true })
 const discs = useDiscs()
 const units = useUnits()
 const dark = useDark()
@@ -27,6 +29,7 @@ const choices = computed(() =>
   }),
 )
 const disc = computed(() => props.disc ?? choices.value[0]?.id ?? null)
+watch(disc, (id) => (shown.value = id), { immediate: true })
 const season = useDiscSeason(() => disc.value)
 const days = computed(() => season.data.value ?? [])
 

@@ -6,6 +6,7 @@ import type { FieldSession } from '@/api/client'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { useOpenThing } from '@/common/useOpenThing'
 import DiscSeason from '@/field/DiscSeason.vue'
+import FoundNumbers from '@/field/FoundNumbers.vue'
 import { begun, PURPOSES } from '@/field/log'
 import SessionForm from '@/field/SessionForm.vue'
 import SessionView from '@/field/SessionView.vue'
@@ -19,6 +20,8 @@ const discId = computed(() => (disc.value !== null && /^\d+$/.test(disc.value) ?
 const { query, sessions } = useSessions()
 const { query: one, log } = useLog(() => wanted.value)
 const beginning = ref(false)
+/** The disc that is shown over the season. */
+const shownDisc = ref<number | null>(null)
 
 async function begin(session: FieldSession) {
   const key = newId()
@@ -74,7 +77,10 @@ async function begin(session: FieldSession) {
           wear their discs too.
         </p>
       </section>
-      <DiscSeason :disc="discId" @choose="disc = `${$event}`" />
+      <div>
+        <DiscSeason v-model:shown="shownDisc" :disc="discId" @choose="disc = `${$event}`" />
+        <FoundNumbers v-if="shownDisc !== null" :key="shownDisc" :disc="shownDisc" />
+      </div>
     </div>
     <p class="soft" data-test="field-cautions">
       Warm up before full throws, and bring forehand and overhand throws up gradually. Wait until nobody is in

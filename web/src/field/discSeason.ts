@@ -1,16 +1,23 @@
 // How far a disc went over the season, as a plot: a point a day and style, with the spread of its throws.
 import type { EChartsCoreOption } from 'echarts/core'
-import type { DayDistance, Style, Units } from '@/api/client'
+import type { DayDistance, Units } from '@/api/client'
 import { shown, unit } from '@/common/units'
+import { MEANT } from '@/field/log'
 import { STYLES } from '@/lines/line'
 
+const DAY_MS = 86_400_000
+const BESIDE_MS = 4 * DAY_MS
 const SYMBOLS = ['circle', 'diamond', 'triangle', 'rect', 'arrow'] as const
+
+/** How the throws of a day were thrown and meant. */
+const howOf = (day: DayDistance) =>
+  day.meant === 'flat' ? STYLES[day.style] : `${STYLES[day.style]} ${MEANT[day.meant]}`
 
 /** What a day says, in words. */
 export function dayWords(day: DayDistance, units: Units): string {
   const far = shown(units, 'distance', day.distance_m.mean, 1)
   const sd = day.distance_m.sd == null ? '' : ` ± ${shown(units, 'distance', day.distance_m.sd, 1)}`
-  return `${day.date}, ${day.place}, ${STYLES[day.style]}: ${far}${sd} in ${day.distance_m.n}`
+  return `${day.date}, ${day.place}, ${howOf(day)}: ${far}${sd} in ${day.distance_m.n}`
 }
 
 export function discSeasonOption(
@@ -22,26 +29,30 @@ export function discSeasonOption(
   const far = (m: number) => unit(units, 'distance').toShown(m)
   const ink = colour('--ink')
   const text = { color: ink, fontFamily: font, fontSize: 14 }
-  const styles = [...new Set(days.map((d) => d.style))]
-  const of = (style: Style) => days.filter((d) => d.style === style)
+  const ways = [...new Set(days.map(howOf))]
+  const of = (way: string) => days.filter((d) => howOf(d) === way)
   const bar = (d: DayDistance) => {
     const sd = d.distance_m.sd ?? 0
     return [d.date, far(d.distance_m.mean - sd), far(d.distance_m.mean + sd)]
   }
   return {
     animation: false,
-    legend: { show: styles.length > 1, textStyle: text, top: 0 },
+    legend: { show: ways.length > 1, textStyle: text, top: 0 },
     grid: { left: 8, right: 24, top: 34, bottom: 8, containLabel: true },
     tooltip: {
       trigger: 'item',
       formatter: ({ seriesIndex, dataIndex }: { seriesIndex?: number; dataIndex: number }) => {
-        const style = styles[Math.floor((seriesIndex ?? 0) / 2)]
-        const day = style && of(style)[dataIndex]
+        const way = ways[Math.floor((seriesIndex ?? 0) / 2)]
+        const day = way && of(way)[dataIndex]
         return day ? dayWords(day, units) : ''
       },
     },
     xAxis: {
       type: 'time',
+      // A day alone has room on both sides of it.
+      min: ({ min }: { min: number }) => min - BESIDE_MS,
+      max: ({ max }: { max: number }) => max + BESIDE_MS,
+      minInterval: DAY_MS,
       axisLabel: { ...text, hideOverlap: true },
       axisLine: { lineStyle: { color: ink } },
     },
@@ -53,11 +64,11 @@ export function discSeasonOption(
       nameTextStyle: text,
       splitLine: { lineStyle: { color: colour('--rule-soft') } },
     },
-    series: styles.flatMap((style, k) => [
+    series: ways.flatMap((way, k) => [
       {
         type: 'custom',
         silent: true,
-        data: of(style).map(bar),
+        data: of(way).map(bar),
         encode: { x: 0, y: [1, 2] },
         renderItem: (_: unknown, at: { value: (k: number) => number; coord: (p: number[]) => number[] }) => {
           const [x, low] = at.coord([at.value(0), at.value(1)])
@@ -71,11 +82,11 @@ export function discSeasonOption(
       },
       {
         type: 'scatter',
-        name: STYLES[style],
+        name: way,
         symbol: SYMBOLS[k % SYMBOLS.length],
         symbolSize: 13,
         itemStyle: { color: colour('--panel'), borderColor: ink, borderWidth: 2 },
-        data: of(style).map((d) => [d.date, far(d.distance_m.mean)]),
+        data: of(way).map((d) => [d.date, far(d.distance_m.mean)]),
       },
     ]),
   }

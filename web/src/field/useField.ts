@@ -46,6 +46,17 @@ export function useThrownDiscs() {
   return useQuery({ queryKey: ['field', 'discs'], queryFn: () => take(api.GET('/api/field/discs')) })
 }
 
+/** What a disc really does, as its throws say. */
+export function useFoundNumbers(id: () => number | null) {
+  const asked = computed(id)
+  return useQuery({
+    queryKey: ['field', 'numbers', asked],
+    queryFn: () =>
+      take(api.GET('/api/field/discs/{id}/numbers', { params: { path: { id: asked.value ?? 0 } } })),
+    enabled: () => asked.value !== null,
+  })
+}
+
 /** How far a disc went, day by day. */
 export function useDiscSeason(id: () => number | null) {
   const asked = computed(id)

@@ -35,6 +35,13 @@ pub struct MeantThrow {
     pub gust_m_s: f64,
 }
 
+/// A wind by its parts along and left of the throw, m/s.
+pub(crate) fn wind_parts(wind: &WindThen) -> (f64, f64) {
+    let day = Conditions { wind_m_s: wind.wind_m_s, wind_from_deg: wind.from_deg, ..Conditions::default() };
+    let wind = day.wind();
+    (wind.along_m_s, wind.left_m_s)
+}
+
 /// The day of a throw.
 pub fn day_of(session: &FieldSession, wind: &WindThen) -> Conditions {
     Conditions {

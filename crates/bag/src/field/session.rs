@@ -61,6 +61,22 @@ pub struct FieldSession {
 }
 
 impl FieldSession {
+    /// One of which nothing is known: at home, on turf.
+    pub(crate) fn usual() -> FieldSession {
+        FieldSession {
+            place: String::new(),
+            date: Date::ZERO,
+            purpose: Purpose::Practice,
+            temperature_c: None,
+            altitude_m: None,
+            tee: None,
+            aim_deg: None,
+            ground: Ground::Turf,
+            wet: false,
+            note: String::new(),
+        }
+    }
+
     /// # Errors
     /// [`BagError`] for the first field outside its range.
     pub fn validate(&self) -> Result<(), BagError> {

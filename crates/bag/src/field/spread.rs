@@ -8,7 +8,7 @@ use statrs::distribution::{ContinuousCDF, FisherSnedecor};
 use utoipa::ToSchema;
 
 use crate::disc::spec::DiscId;
-use crate::field::throw::{FieldThrow, Meant};
+use crate::field::throw::{FieldThrow, Meant, Measured};
 use crate::need::area::Spot;
 use crate::thrower::style::Style;
 
@@ -160,23 +160,24 @@ pub struct DayDistance {
     pub place: String,
     /// How it was thrown.
     pub style: Style,
+    /// How it was meant to leave the hand.
+    pub meant: Meant,
     /// Its level distances, m.
     pub distance_m: Mean,
 }
 
-/// Distances of one disc over the season, day by day and style by style, the earliest first: throws that were measured and neither
+/// Distances of one disc over the season, day by day and by how it was thrown and meant, the earliest first: throws that were measured and neither
 /// slipped nor hit anything.
-pub fn over_season<'a>(
-    throws: impl IntoIterator<Item = (Date, &'a str, &'a FieldThrow)>,
-) -> Vec<DayDistance> {
-    let mut days: BTreeMap<(Date, &str, Option<usize>), Vec<f64>> = BTreeMap::new();
-    for (date, place, throw) in throws.into_iter().filter(|(.., t)| t.is_clean()) {
+pub fn over_season<'a>(throws: impl IntoIterator<Item = Measured<'a>>) -> Vec<DayDistance> {
+    let mut days: BTreeMap<(Date, &str, Option<usize>, Meant), Vec<f64>> = BTreeMap::new();
+    for Measured { session, throw } in throws.into_iter().filter(|m| m.throw.is_clean()) {
+        let (date, place) = (session.date, session.place.as_str());
         let style = Style::ALL.iter().position(|s| *s == throw.style);
-        days.entry((date, place, style)).or_default().extend(throw.distance_m);
+        days.entry((date, place, style, throw.meant)).or_default().extend(throw.distance_m);
     }
-    let day = |((date, place, style), distances): ((Date, &str, Option<usize>), Vec<f64>)| {
+    let day = |((date, place, style, meant), distances): ((Date, &str, Option<usize>, Meant), Vec<f64>)| {
         let distance_m = Mean::of(&distances)?;
-        Some(DayDistance { date, place: place.to_owned(), style: Style::ALL[style?], distance_m })
+        Some(DayDistance { date, place: place.to_owned(), style: Style::ALL[style?], meant, distance_m })
     };
     days.into_iter().filter_map(day).collect()
 }
@@ -185,9 +186,9 @@ pub fn over_season<'a>(
 #[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
+    use crate::field::session::FieldSession;
     use crate::field::throw::ThrowTag;
     use approx::assert_abs_diff_eq;
-    use jiff::civil::date;
     use rand::rngs::StdRng;
     use rand::{RngExt, SeedableRng};
     use statrs::distribution::Normal;
@@ -257,7 +258,9 @@ mod tests {
         assert_eq!((distance.n, distance.mean, distance.most), (2, 73.5, 74.0));
         assert_abs_diff_eq!(distance.sd.unwrap(), 0.5f64.sqrt(), epsilon = 1e-12);
         assert!(spreads[1].left_m.unwrap().mean < 0.0, "right of the aim is negative");
-        let days = over_season(throws.iter().map(|t| (date(2026, 5, 2), "field", t)));
+        let session: FieldSession =
+            serde_json::from_str(r#"{"place":"Vell sands","date":"2026-05-02"}"#).unwrap();
+        let days = over_season(throws.iter().map(|throw| Measured { session: &session, throw }));
         assert_eq!(days.len(), 1);
         assert_eq!(days[0].distance_m.n, 3);
     }

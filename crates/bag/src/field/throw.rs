@@ -15,7 +15,9 @@ use crate::thrower::style::Style;
 const FARTHEST_M: f64 = 400.0;
 
 /// How a throw was meant to leave the hand.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, ToSchema)]
+#[derive(
+    Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize, ToSchema,
+)]
 #[serde(rename_all = "snake_case")]
 pub enum Meant {
     /// Flat.
@@ -122,6 +124,15 @@ pub struct FieldThrow {
     #[serde(default)]
     #[schema(max_length = 200)]
     pub note: String,
+}
+
+/// A measured throw and the session it belongs to.
+#[derive(Debug, Clone, Copy)]
+pub struct Measured<'a> {
+    /// The session.
+    pub session: &'a FieldSession,
+    /// The throw.
+    pub throw: &'a FieldThrow,
 }
 
 impl FieldThrow {

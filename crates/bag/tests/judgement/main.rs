@@ -8,6 +8,7 @@ mod choice;
 mod compare;
 mod entry;
 mod faults;
+mod found;
 mod ghosts;
 mod land;
 mod lines;

@@ -9,9 +9,10 @@ use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::course::survey::RecordVerdict;
 use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::field::numbers::{FoundNumbers, found_numbers};
 use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::spread::{DayDistance, DiscSpread, by_disc, over_season};
-use zinc_kite_bag::field::throw::FieldThrow;
+use zinc_kite_bag::field::throw::{FieldThrow, Measured};
 
 use super::import::file;
 use super::resource;
@@ -47,6 +48,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
             [get().to(show_throw), put().to(save_throw), delete().to(remove_throw)],
         ))
         .service(resource("/api/field/discs", "GET", [get().to(discs)]))
+        .service(resource("/api/field/discs/{id}/numbers", "GET", [get().to(numbers)]))
         .service(resource("/api/field/discs/{id}", "GET", [get().to(season_of)]));
 }
 
@@ -251,7 +253,23 @@ pub(super) async fn discs(app: Data<App>) -> Result<Json<Vec<ThrownDisc>>, ApiEr
 pub(super) async fn season_of(app: Data<App>, id: Path<DiscId>) -> Result<Json<Vec<DayDistance>>, ApiError> {
     off_thread(&app, move |app| {
         let throws = app.store().throws_of(*id)?;
-        Ok(Json(over_season(throws.iter().map(|(date, place, throw)| (*date, place.as_str(), throw)))))
+        Ok(Json(over_season(throws.iter().map(|(session, throw)| Measured { session, throw }))))
+    })
+    .await
+}
+
+#[utoipa::path(get, path = "/api/field/discs/{id}/numbers", operation_id = "find_disc_numbers", params(("id" = i64, Path)), responses(
+    (status = 200, description = "What a disc really does as its throws say, with how sure that is", body = FoundNumbers), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn numbers(app: Data<App>, id: Path<DiscId>) -> Result<Json<FoundNumbers>, ApiError> {
+    off_thread(&app, move |app| {
+        let (player, disc, throws) = {
+            let store = app.store();
+            let throws = store.throws_of(*id)?;
+            (store.player()?.unwrap_or_default(), store.disc(*id)?, throws)
+        };
+        let measured: Vec<Measured> =
+            throws.iter().map(|(session, throw)| Measured { session, throw }).collect();
+        Ok(Json(found_numbers(&player, &disc, &measured)?))
     })
     .await
 }

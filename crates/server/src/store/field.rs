@@ -1,5 +1,8 @@
 //! Sessions in the field and their throws, each throw with an identity of its own, so that a phone can log it out of reach.
 
+use std::collections::HashMap;
+use std::rc::Rc;
+
 use jiff::civil::Date;
 use rusqlite::{Connection, OptionalExtension, Row};
 use serde::{Deserialize, Serialize};
@@ -12,7 +15,7 @@ use zinc_kite_bag::field::throw::{FieldThrow, ThrowTag};
 
 use super::given_key::GivenKey;
 use super::thrown::{Wears, find_again, lose, wears};
-use super::{Store, StoreError, counted, from_json, from_text, room_for, to_json};
+use super::{Store, StoreError, counted, from_json, room_for, to_json};
 
 /// Most sessions and most throws kept.
 const MOST_SESSIONS: usize = 5000;
@@ -212,21 +215,32 @@ impl Store {
         Ok(KeptThrow { key, spec: from_json("throw", spec)? })
     }
 
-    /// Every throw of a disc with the day and the place, the earliest first.
+    /// Every throw of a disc with its session, the earliest first.
     ///
     /// # Errors
     /// [`StoreError`] if the database fails or holds what it should not.
-    pub fn throws_of(&self, disc: DiscId) -> Result<Vec<(Date, String, FieldThrow)>, StoreError> {
+    pub fn throws_of(&self, disc: DiscId) -> Result<Vec<(Rc<FieldSession>, FieldThrow)>, StoreError> {
         let mut statement = self.connection.prepare_cached(
-            "SELECT json_extract(s.spec, '$.date'), json_extract(s.spec, '$.place'), t.spec
-             FROM throw t JOIN field_session s ON s.key = t.session
-             WHERE t.disc_id = ?1 AND t.deleted = 0 AND s.deleted = 0 ORDER BY 1, t.rowid",
+            "SELECT t.session, t.spec FROM throw t JOIN field_session s ON s.key = t.session
+             WHERE t.disc_id = ?1 AND t.deleted = 0 AND s.deleted = 0
+             ORDER BY json_extract(s.spec, '$.date'), t.rowid",
         )?;
-        let rows: Vec<(String, String, String)> = statement
-            .query_map([disc.0], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?)))?
-            .collect::<Result<_, _>>()?;
-        let of = |(date, place, spec)| Ok((from_text("date", date)?, place, from_json("throw", spec)?));
-        rows.into_iter().map(of).collect()
+        let rows: Vec<(GivenKey, String)> =
+            statement.query_map([disc.0], keyed)?.collect::<Result<_, _>>()?;
+        let mut sessions: HashMap<GivenKey, Rc<FieldSession>> = HashMap::new();
+        let mut throws = Vec::with_capacity(rows.len());
+        for (key, spec) in rows {
+            let session = match sessions.get(&key) {
+                Some(known) => known.clone(),
+                None => {
+                    let read = Rc::new(self.session(&key)?.spec);
+                    sessions.insert(key, read.clone());
+                    read
+                }
+            };
+            throws.push((session, from_json("throw", spec)?));
+        }
+        Ok(throws)
     }
 
     /// Discs that were thrown, the most often thrown first.

@@ -15,6 +15,12 @@ async fn throws_are_logged_in_three_taps() {
     assert!(b.text("[data-session='demo-approach']").await.contains("trial; 36 throws, 3 discs"));
     says(&b, "New Corbel, 12").await;
     says(&b, "Reservoir meadow, forehand: ").await;
+    // What its throws say is taken over with one click, and back by undo.
+    b.wait("[data-found='fade']").await;
+    b.click("[data-test='take-over']").await;
+    b.until("taken over", "document.body.innerText.includes('flies as its throws say from now on')").await;
+    b.eval("document.activeElement.blur()").await;
+    b.key("z").await;
     b.click("[data-test='begin-session']").await;
     b.fill("input[data-test='session-place']", " ").await;
     b.click("[data-test='save-session']").await;

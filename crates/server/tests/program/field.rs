@@ -182,6 +182,27 @@ async fn two_sessions_become_one() {
     );
 }
 
+/// What a disc really does is told from its throws; without any its sum is.
+#[actix_web::test]
+async fn a_discs_numbers_are_told_from_its_throws() {
+    let app = served(true).await;
+    let discs = ask(&app, "GET", "/api/discs", "").await.json();
+    let id = |name: &str| {
+        let disc = discs.as_array().unwrap().iter().find(|d| d["name"] == name).unwrap();
+        disc["id"].clone()
+    };
+    let found = ask(&app, "GET", &format!("/api/field/discs/{}/numbers", id("Purlin")), "").await.json();
+    assert_eq!((&found["used"], &found["is_enough"]), (&json!(11), &json!(true)), "{found}");
+    let fade = |of: &str| found["fade"][of].as_f64().unwrap();
+    assert!(
+        fade("low") < fade("sum") && fade("sum") < fade("high"),
+        "thrown by the simulator as its sum: {found}"
+    );
+    let none = ask(&app, "GET", &format!("/api/field/discs/{}/numbers", id("Gnomon")), "").await.json();
+    assert!(none["words"].as_str().unwrap().starts_with("No throw"), "{none}");
+    assert_eq!(ask(&app, "GET", "/api/field/discs/9999/numbers", "").await.status.as_u16(), 404);
+}
+
 /// What cannot be is refused by its field, and nothing is logged.
 #[rstest]
 #[case(json!({ "distance_m": 900.0 }), "distance_m")]
