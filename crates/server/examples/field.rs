@@ -64,7 +64,7 @@ fn main() -> anyhow::Result<()> {
         let measured: Vec<Measured> =
             throws.iter().take(n).map(|(session, throw)| Measured { session, throw }).collect();
         let what = format!("what a disc really does, of {n} throws");
-        timed(&what, || found_numbers(&player, &shelf[0], &measured))?;
+        timed(&what, || found_numbers(&player, &shelf[0], &shelf, &measured))?;
     }
     let spec =
         FieldThrow { distance_m: Some(80.0), ..FieldThrow::of(&shelf[0], Style::Backhand, Meant::Flat) };

@@ -84,11 +84,14 @@ const { busy, run: takeOver } = useOnce(async () => {
       </table>
       <p class="soft">
         From {{ found.used === 1 ? '1 throw' : `${found.used} throws`
-        }}<template v-if="found.left_out"
+        }}<template v-if="found.watched"
+          >, {{ found.watched }} of them with swing, height or time told</template
+        ><template v-if="found.left_out"
           >; {{ found.left_out }} more were not measured, slipped, hit something or are older than a
           year</template
-        >. The diamond is the sum of the printed numbers, plastic, weight and wear; the bar holds the number
-        in nine cases of ten.
+        >. The sum is that of the printed numbers, plastic, weight and wear<span class="wide"
+          >, drawn as a diamond; the bar holds the number in nine cases of ten</span
+        >.
       </p>
       <el-button
         v-if="found.used"

@@ -1,10 +1,14 @@
 //! What do throws in the field tell? Sessions and their throws as they were measured, and how they spread. May use [`crate::course`] and
 //! what that may use.
 
+mod design;
 mod emulator;
+mod kind;
 pub mod meant;
 pub mod numbers;
+pub mod run;
 mod sampler;
 pub mod session;
+mod sight;
 pub mod spread;
 pub mod throw;

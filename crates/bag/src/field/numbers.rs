@@ -6,7 +6,7 @@
 
 use jiff::ToSpan;
 use jiff::civil::Date;
-use nalgebra::{Matrix2, SMatrix, Vector2};
+use nalgebra::SMatrix;
 use rayon::prelude::*;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -17,12 +17,14 @@ use crate::disc::spec::{Disc, DiscSpec, Numbers};
 use crate::disc::thrown::{Thrown, thrown};
 use crate::disc::wear::Grade;
 use crate::error::BagError;
-use crate::field::emulator::{ASKED, Emulator, Terms, UNSURE, Units, numbers_at, terms};
-use crate::field::meant::wind_parts;
+use crate::field::design::terms;
+use crate::field::emulator::{ASKED, Alike, Emulator, UNSURE, Units, numbers_at, turn_side};
+use crate::field::kind::{Kind, air_of, kinds};
+use crate::field::run::{RunDifference, beforehand};
 use crate::field::sampler::{covariance, draws, quantile};
-use crate::field::session::{FieldSession, Purpose};
+use crate::field::session::FieldSession;
+use crate::field::sight::{MEASURED, Sight, Sights, WATCHED, information};
 use crate::field::throw::{FieldThrow, Meant, Measured, WindThen};
-use crate::need::area::Spot;
 use crate::thrower::player::Player;
 use crate::thrower::style::Style;
 
@@ -30,9 +32,10 @@ use crate::thrower::style::Style;
 const SURE: f64 = 0.9;
 /// A number is known from its throws once so much of what was unsure about it is gone, as a share of the variance. Own judgement.
 const KNOWN: f64 = 0.5;
-/// Winds and powers as near to one another as this are flown as one: m/s, percent.
-const WIND_STEP_M_S: f64 = 1.0;
-const POWER_STEP_PCT: f64 = 5.0;
+/// Of a number so little learned nothing is said to be known. Own judgement.
+const LITTLE: f64 = 0.2;
+/// What watching must add to be asked for, bits. Own judgement: three throws are watched for it.
+const WORTH_WATCHING_BITS: f64 = 0.3;
 /// The headwind in which a further throw is thought of, m/s.
 const HEADWIND_M_S: f64 = 5.0;
 
@@ -60,6 +63,8 @@ pub struct Telling {
     pub headwind: bool,
     /// What three of it would tell, in bits: each halves what is possible.
     pub bits: f64,
+    /// The same if swing, height and time are watched too.
+    pub bits_watched: f64,
 }
 
 /// A disc's numbers as its throws say.
@@ -69,6 +74,10 @@ pub struct FoundNumbers {
     pub used: usize,
     /// Throws that do not: not measured, slipped, into something, or of a year before.
     pub left_out: usize,
+    /// Of those that do, throws of which swing, height or time were told too.
+    pub watched: usize,
+    /// What other discs of its run tell; null if none does.
+    pub run: Option<RunDifference>,
     /// Speed.
     pub speed: FoundNumber,
     /// Glide.
@@ -89,57 +98,14 @@ pub struct FoundNumbers {
     pub observed_worn: Grade,
 }
 
-/// Throws that are flown as one: meant alike in much the same wind and air.
-struct Alike {
-    emulator: Emulator,
-    rests: Vec<Spot>,
-    /// Distances whose side is not known.
-    far_m: Vec<f64>,
-}
-
-/// A throw as those like it are flown.
-fn rounded(throw: &FieldThrow) -> FieldThrow {
-    let wind = wind_parts(&throw.wind);
-    let step = |x: f64| WIND_STEP_M_S * (x / WIND_STEP_M_S).round();
-    let (along, left) = (step(wind.0), step(wind.1));
-    let power = throw.power_pct.map(|p| POWER_STEP_PCT * (p / POWER_STEP_PCT).round());
-    FieldThrow {
-        power_pct: power,
-        wind: WindThen {
-            wind_m_s: along.hypot(left),
-            from_deg: left.atan2(-along).to_degrees().rem_euclid(360.0),
-        },
-        ..FieldThrow::named(&throw.disc_name, throw.style, throw.meant)
-    }
-}
-
-/// What of a session the flights depend on.
-fn air_of(session: &FieldSession) -> FieldSession {
-    FieldSession { place: String::new(), note: String::new(), tee: None, aim_deg: None, ..session.clone() }
-}
-
-fn groups<'a>(clean: &[Measured<'a>]) -> Vec<(FieldSession, FieldThrow, Vec<&'a FieldThrow>)> {
-    let mut groups: Vec<(FieldSession, FieldThrow, Vec<&FieldThrow>)> = Vec::new();
-    for Measured { session, throw } in clean {
-        let mut air = air_of(session);
-        // Neither the day nor what it was for bends a flight.
-        (air.date, air.purpose) = (Date::ZERO, Purpose::Practice);
-        let like = rounded(throw);
-        match groups.iter_mut().find(|(a, l, _)| *a == air && *l == like) {
-            Some((.., throws)) => throws.push(throw),
-            None => groups.push((air, like, vec![throw])),
-        }
-    }
-    groups
-}
-
-/// Works the numbers out.
+/// Works the numbers out, of a disc among those of a shelf.
 ///
 /// # Errors
 /// [`BagError`] for a player, a disc or a throw outside its ranges.
 pub fn found_numbers(
     player: &Player,
     disc: &Disc,
+    shelf: &[Disc],
     throws: &[Measured<'_>],
 ) -> Result<FoundNumbers, BagError> {
     let latest = throws.iter().map(|m| m.session.date).max().unwrap_or(Date::ZERO);
@@ -150,36 +116,46 @@ pub fn found_numbers(
     // Numbers that were taken over from these throws say nothing more about them.
     let printed = DiscSpec { observed: None, ..disc.spec.clone() };
     let sum = FlightNumbers::from(as_thrown(&printed).result);
-    let of = (&sum, disc.spec.mass_g / 1000.0);
-    let alike = groups(&clean)
-        .into_par_iter()
-        .map(|(session, like, throws)| {
-            let emulator = Emulator::of(player, &session, &like, &held, of)?;
-            let rests = throws.iter().filter_map(|t| t.rest()).collect();
-            let far = throws.iter().filter(|t| t.rest().is_none()).filter_map(|t| t.distance_m).collect();
-            Ok(Alike { emulator, rests, far_m: far })
-        })
-        .collect::<Result<Vec<Alike>, BagError>>()?;
+    let (before, run) = beforehand(disc, shelf);
+    let groups = kinds(&clean);
+    let alike = |kind: &'_ Kind<'_>| -> Result<(Emulator, Vec<Sight>), BagError> {
+        let side = turn_side(player, kind.like.style);
+        let sights = kind.throws.iter().filter_map(|t| Sight::of(t, side)).collect();
+        Ok((Emulator::of(&about(player, kind, &held, &sum, disc))?, sights))
+    };
+    let emulated = groups.par_iter().map(alike).collect::<Result<Vec<_>, BagError>>()?;
+    let watched = emulated.iter().flat_map(|(_, sights)| sights).filter(|s| s.is_watched()).count();
     let mut drawn = Vec::new();
-    let mut spread = terms(&Units::zeros());
+    let mut middle = before.middle;
     for kept in PASSES {
-        let density = |units: &Units| -0.5 * units.norm_squared() + log_likelihood(&alike, units, &spread);
+        let scattered = |(kind, (_, sights)): (&Kind, &(Emulator, Vec<Sight>))| {
+            Ok(Sights::of(sights, &about(player, kind, &held, &sum, disc).scatter(&middle)?))
+        };
+        let sights =
+            groups.par_iter().zip(&emulated).map(scattered).collect::<Result<Vec<Sights>, BagError>>()?;
+        let density = |units: &Units| {
+            let terms = terms(units);
+            let each = emulated.iter().zip(&sights);
+            before.log_density(units) + each.map(|((e, _), s)| s.log_likelihood(&e.mean(&terms))).sum::<f64>()
+        };
         drawn = draws(density, 0.5, kept);
-        spread = terms(&(drawn.iter().sum::<Units>() / drawn.len() as f64));
+        middle = drawn.iter().sum::<Units>() / drawn.len() as f64;
     }
     let numbers: Vec<FlightNumbers> = drawn.iter().map(|units| numbers_at(&sum, units)).collect();
     let one = |k: usize, of: fn(&FlightNumbers) -> f64| {
-        found_number(of(&sum), UNSURE[k], numbers.iter().map(of).collect())
+        found_number(of(&sum), before.deviation * UNSURE[k], numbers.iter().map(of).collect())
     };
     let [speed, glide, turn, fade] =
         [one(0, |n| n.speed), one(1, |n| n.glide), one(2, |n| n.turn), one(3, |n| n.fade)];
-    let next = most_telling(player, disc, &held, of, &clean, &covariance(&drawn))?;
+    let next = most_telling(player, disc, &held, &sum, &clean, &covariance(&drawn))?;
     let is_enough = turn.learned.max(fade.learned) >= KNOWN && clean.len() >= LEAST_THROWS;
     let found = FlightNumbers::new(speed.found, glide.found, turn.found, fade.found);
     let (observed, observed_worn) = as_observed(&disc.spec, found);
     let mut told = FoundNumbers {
         used: clean.len(),
         left_out: throws.len() - clean.len(),
+        watched,
+        run,
         speed,
         glide,
         turn,
@@ -194,6 +170,18 @@ pub fn found_numbers(
     Ok(told)
 }
 
+/// Throws of a kind with a disc whose numbers lie about `middle`.
+fn about<'a>(
+    player: &'a Player,
+    kind: &'a Kind<'_>,
+    held: &'a Thrown,
+    middle: &'a FlightNumbers,
+    disc: &Disc,
+) -> Alike<'a> {
+    let mass_kg = disc.spec.mass_g / 1000.0;
+    Alike { player, session: &kind.session, like: &kind.like, held, middle, mass_kg }
+}
+
 /// Throws so long before the latest, months, are of a disc that was less worn. Own judgement.
 const STILL_SAYS_MONTHS: i64 = 12;
 /// Fewer throws than this are never taken for what a disc does. Own judgement.
@@ -201,16 +189,6 @@ const LEAST_THROWS: usize = 6;
 
 /// How many draws are made at first and in the end, those with throws spread as the numbers found at first have them.
 const PASSES: [usize; 2] = [800, 5000];
-
-fn log_likelihood(alike: &[Alike], units: &Units, spread: &Terms) -> f64 {
-    let terms = terms(units);
-    let of = |a: &Alike| {
-        let expected = a.emulator.expected(&terms, spread);
-        a.rests.iter().map(|r| expected.log_likelihood(r)).sum::<f64>()
-            + a.far_m.iter().map(|m| expected.log_likelihood_far(*m)).sum::<f64>()
-    };
-    alike.iter().map(of).sum()
-}
 
 fn found_number(sum: f64, unsure: f64, mut values: Vec<f64>) -> FoundNumber {
     values.sort_by(f64::total_cmp);
@@ -232,7 +210,7 @@ fn most_telling(
     player: &Player,
     disc: &Disc,
     held: &Thrown,
-    of: (&FlightNumbers, f64),
+    middle: &FlightNumbers,
     clean: &[Measured<'_>],
     unsure: &SMatrix<f64, ASKED, ASKED>,
 ) -> Result<Vec<Telling>, BagError> {
@@ -249,15 +227,17 @@ fn most_telling(
         for headwind in [false, true] {
             let wind = WindThen { wind_m_s: if headwind { HEADWIND_M_S } else { 0.0 }, from_deg: 0.0 };
             let like = FieldThrow { wind, ..FieldThrow::of(disc, style, meant) };
-            let (slopes, [along, across]) = Emulator::of(player, &session, &like, held, of)?.slopes();
-            let noise = Matrix2::from_diagonal(&Vector2::new(along.powi(2), across.powi(2)));
-            let seen = 3.0 * slopes * unsure * slopes.transpose();
-            let inverse = noise.try_inverse().unwrap_or_default();
-            let told = (Matrix2::identity() + seen * inverse).determinant();
-            all.push(Telling { meant, headwind, bits: 0.5 * told.max(1.0).log2() });
+            let kind = Kind { session: session.clone(), like, throws: vec![] };
+            let alike = about(player, &kind, held, middle, disc);
+            let (slopes, scatter) = (Emulator::of(&alike)?.slopes(), alike.scatter(&Units::zeros())?);
+            let bits = |mask: u8| {
+                let told = SMatrix::identity() + 3.0 * unsure * information(&slopes, &scatter, mask);
+                0.5 * told.determinant().max(1.0).log2()
+            };
+            all.push(Telling { meant, headwind, bits: bits(MEASURED), bits_watched: bits(WATCHED) });
         }
     }
-    all.sort_by(|a, b| b.bits.total_cmp(&a.bits));
+    all.sort_by(|a, b| b.bits_watched.total_cmp(&a.bits_watched));
     Ok(all)
 }
 
@@ -286,7 +266,15 @@ pub fn as_observed(spec: &DiscSpec, found: FlightNumbers) -> (Numbers, Grade) {
 /// What the throws say, in a sentence or two.
 fn words(found: &FoundNumbers) -> String {
     if found.used == 0 {
-        return "No throw of it was measured yet: what follows is its sum.".into();
+        return match &found.run {
+            None => "No throw of it was measured yet: what follows is its sum.".into(),
+            Some(run) => format!(
+                "No throw of it was measured yet: what follows is its sum and what {} of its run ({}) tell{} of it.",
+                if run.discs == 1 { "another disc".into() } else { format!("{} other discs", run.discs) },
+                run.run,
+                if run.discs == 1 { "s" } else { "" },
+            ),
+        };
     }
     let apart = |n: &FoundNumber| n.low > n.sum || n.high < n.sum;
     let says = |what: &str, n: &FoundNumber| {
@@ -295,21 +283,23 @@ fn words(found: &FoundNumbers) -> String {
             format!("{what} {:.1} instead of {:.1}, surely {more}", n.found, n.sum)
         })
     };
-    let found_so: Vec<String> = [
-        says("speed", &found.speed),
-        says("glide", &found.glide),
-        says("turn", &found.turn),
-        says("fade", &found.fade),
-    ]
-    .into_iter()
-    .flatten()
-    .collect();
+    let all =
+        [("speed", &found.speed), ("glide", &found.glide), ("turn", &found.turn), ("fade", &found.fade)];
+    let found_so: Vec<String> = all.iter().filter_map(|(what, n)| says(what, n)).collect();
     let differs = if found_so.is_empty() {
         "It flies as its sum says, as far as its throws tell.".to_owned()
     } else {
         format!("It flies otherwise than its sum says: {}.", found_so.join("; "))
     };
-    let enough = if found.is_enough { "" } else { " These are too few throws to take it over." };
+    let little: Vec<&str> = all.iter().filter(|(_, n)| n.learned < LITTLE).map(|(what, _)| *what).collect();
+    let enough = match (found.is_enough, little.is_empty()) {
+        (false, _) => " These are too few throws to take it over.".to_owned(),
+        (true, true) => String::new(),
+        (true, false) => format!(
+            " Of {} they tell little: taken over, that stays near what was thought before.",
+            little.join(" and ")
+        ),
+    };
     let next = found.next.first().map_or_else(String::new, |t| {
         let how = match t.meant {
             Meant::Flat => "flat",
@@ -317,7 +307,16 @@ fn words(found: &FoundNumbers) -> String {
             Meant::Anhyzer => "on anhyzer",
         };
         let wind = if t.headwind { ", into the wind" } else { "" };
-        format!(" Three throws {how}{wind} would tell most next.")
+        let watch = if t.bits_watched > t.bits + WORTH_WATCHING_BITS {
+            "; watch how far it swings, how high it goes and how long it flies"
+        } else {
+            ""
+        };
+        format!(" Three throws {how}{wind} would tell most next{watch}.")
     });
-    format!("{differs}{enough}{next}")
+    let run = found.run.as_ref().map_or_else(String::new, |run| {
+        let discs = if run.discs == 1 { "another disc".into() } else { format!("{} other discs", run.discs) };
+        format!(" Before its throws it was expected to fly as {discs} of its run (\u{201c}{}\u{201d}) were found to.", run.run)
+    });
+    format!("{differs}{enough}{next}{run}")
 }

@@ -262,14 +262,14 @@ pub(super) async fn season_of(app: Data<App>, id: Path<DiscId>) -> Result<Json<V
     (status = 200, description = "What a disc really does as its throws say, with how sure that is", body = FoundNumbers), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn numbers(app: Data<App>, id: Path<DiscId>) -> Result<Json<FoundNumbers>, ApiError> {
     off_thread(&app, move |app| {
-        let (player, disc, throws) = {
+        let (player, disc, shelf, throws) = {
             let store = app.store();
             let throws = store.throws_of(*id)?;
-            (store.player()?.unwrap_or_default(), store.disc(*id)?, throws)
+            (store.player()?.unwrap_or_default(), store.disc(*id)?, store.discs()?, throws)
         };
         let measured: Vec<Measured> =
             throws.iter().map(|(session, throw)| Measured { session, throw }).collect();
-        Ok(Json(found_numbers(&player, &disc, &measured)?))
+        Ok(Json(found_numbers(&player, &disc, &shelf, &measured)?))
     })
     .await
 }

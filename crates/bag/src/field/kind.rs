@@ -1,0 +1,67 @@
+//! Throws of a log by kind: meant alike, in much the same wind and air. Such throws are flown as one.
+
+use jiff::civil::Date;
+
+use crate::field::meant::wind_parts;
+use crate::field::session::{FieldSession, Purpose};
+use crate::field::throw::{FieldThrow, Measured, WindThen};
+
+/// Winds and powers as near to one another as this are flown as one: m/s, percent.
+const WIND_STEP_M_S: f64 = 1.0;
+const POWER_STEP_PCT: f64 = 5.0;
+
+/// Throws that are flown as one.
+pub(crate) struct Kind<'a> {
+    /// The air they flew in and what they came down on.
+    pub session: FieldSession,
+    /// How they were meant, and in which wind.
+    pub like: FieldThrow,
+    /// They themselves.
+    pub throws: Vec<&'a FieldThrow>,
+}
+
+/// A throw as those like it are flown.
+fn rounded(throw: &FieldThrow) -> FieldThrow {
+    let wind = wind_parts(&throw.wind);
+    let step = |x: f64| WIND_STEP_M_S * (x / WIND_STEP_M_S).round();
+    let (along, left) = (step(wind.0), step(wind.1));
+    let power = throw.power_pct.map(|p| POWER_STEP_PCT * (p / POWER_STEP_PCT).round());
+    // A disc that has been given another name since is the same.
+    let name = if throw.disc_id.is_some() { "" } else { throw.disc_name.as_str() };
+    FieldThrow {
+        disc_id: throw.disc_id,
+        power_pct: power,
+        wind: WindThen {
+            wind_m_s: along.hypot(left),
+            from_deg: left.atan2(-along).to_degrees().rem_euclid(360.0),
+        },
+        ..FieldThrow::named(name, throw.style, throw.meant)
+    }
+}
+
+/// What of a session the flights depend on.
+pub(crate) fn air_of(session: &FieldSession) -> FieldSession {
+    FieldSession {
+        // Neither the day nor what it was for bends a flight.
+        date: Date::ZERO,
+        purpose: Purpose::Practice,
+        place: String::new(),
+        note: String::new(),
+        tee: None,
+        aim_deg: None,
+        ..session.clone()
+    }
+}
+
+/// Throws by kind, each disc apart, in the order of their first.
+pub(crate) fn kinds<'a>(throws: &[Measured<'a>]) -> Vec<Kind<'a>> {
+    let mut kinds: Vec<Kind> = Vec::new();
+    for Measured { session, throw } in throws {
+        let (session, like) = (air_of(session), rounded(throw));
+        match kinds.iter_mut().find(|k| k.session == session && k.like == like) {
+            Some(kind) => kind.throws.push(throw),
+            None => kinds.push(Kind { session, like, throws: vec![throw] }),
+        }
+    }
+    kinds
+}
