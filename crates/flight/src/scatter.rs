@@ -28,12 +28,17 @@ pub struct Spread {
 impl Spread {
     /// Every deviation times `k`.
     pub fn scaled(self, k: f64) -> Spread {
+        self.wider(k, k)
+    }
+
+    /// So many times as wide along (speed, launch, nose) and to the sides (hyzer, aim).
+    pub fn wider(self, along: f64, side: f64) -> Spread {
         Spread {
-            speed: self.speed * k,
-            hyzer_deg: self.hyzer_deg * k,
-            launch_deg: self.launch_deg * k,
-            nose_deg: self.nose_deg * k,
-            aim_deg: self.aim_deg * k,
+            speed: along * self.speed,
+            launch_deg: along * self.launch_deg,
+            nose_deg: along * self.nose_deg,
+            hyzer_deg: side * self.hyzer_deg,
+            aim_deg: side * self.aim_deg,
         }
     }
 

@@ -19,7 +19,7 @@ use crate::thrower::style::Style;
 pub(crate) const ASKED: usize = 4;
 const TERMS: usize = terms_in(ASKED);
 /// Throws flown at each point of the design.
-const FLOWN: usize = 256;
+const FLOWN: usize = 128;
 
 /// Numbers in units of how unsure they are at first, from the middle.
 pub(crate) type Units = SVector<f64, ASKED>;

@@ -1,6 +1,7 @@
 //! What do throws in the field tell? Sessions and their throws as they were measured, and how they spread. May use [`crate::course`] and
 //! what that may use.
 
+pub mod arm;
 mod design;
 mod emulator;
 mod kind;

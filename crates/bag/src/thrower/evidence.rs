@@ -35,6 +35,11 @@ pub enum Evidence {
 pub const MOST_EVIDENCE: usize = 20;
 
 impl Evidence {
+    /// Slowest and fastest release that is believed, m/s. From memory, no source.
+    pub const LEAST_SPEED_M_S: f64 = 5.0;
+    /// See [`Evidence::LEAST_SPEED_M_S`].
+    pub const MOST_SPEED_M_S: f64 = 45.0;
+
     /// Style it is about.
     pub fn style(&self) -> Style {
         match self {
@@ -54,7 +59,9 @@ impl Evidence {
         }
         match self {
             Evidence::Distance { distance_m, .. } => within("evidence distance_m", *distance_m, 15.0, 200.0),
-            Evidence::Speed { speed_m_s, .. } => within("evidence speed_m_s", *speed_m_s, 5.0, 45.0),
+            Evidence::Speed { speed_m_s, .. } => {
+                within("evidence speed_m_s", *speed_m_s, Evidence::LEAST_SPEED_M_S, Evidence::MOST_SPEED_M_S)
+            }
         }
     }
 }

@@ -50,14 +50,43 @@ impl Scatter {
         Scatter { speed_pct, hyzer_deg, launch_deg, nose_deg, aim_deg }
     }
 
+    /// Least deviation that is believed, and the greatest of each.
+    const LEAST: f64 = 0.2;
+    const MOST: Scatter = Scatter::new(20.0, 20.0, 15.0, 15.0, 15.0);
+
     /// # Errors
     /// [`BagError`] for the first deviation outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
-        within("scatter speed_pct", self.speed_pct, 0.2, 20.0)?;
-        within("scatter hyzer_deg", self.hyzer_deg, 0.2, 20.0)?;
-        within("scatter launch_deg", self.launch_deg, 0.2, 15.0)?;
-        within("scatter nose_deg", self.nose_deg, 0.2, 15.0)?;
-        within("scatter aim_deg", self.aim_deg, 0.2, 15.0)
+        let (least, most) = (Scatter::LEAST, Scatter::MOST);
+        within("scatter speed_pct", self.speed_pct, least, most.speed_pct)?;
+        within("scatter hyzer_deg", self.hyzer_deg, least, most.hyzer_deg)?;
+        within("scatter launch_deg", self.launch_deg, least, most.launch_deg)?;
+        within("scatter nose_deg", self.nose_deg, least, most.nose_deg)?;
+        within("scatter aim_deg", self.aim_deg, least, most.aim_deg)
+    }
+
+    /// The nearest scatter that is believed.
+    fn within_ranges(self) -> Scatter {
+        let most = Scatter::MOST;
+        Scatter {
+            speed_pct: self.speed_pct.clamp(Scatter::LEAST, most.speed_pct),
+            hyzer_deg: self.hyzer_deg.clamp(Scatter::LEAST, most.hyzer_deg),
+            launch_deg: self.launch_deg.clamp(Scatter::LEAST, most.launch_deg),
+            nose_deg: self.nose_deg.clamp(Scatter::LEAST, most.nose_deg),
+            aim_deg: self.aim_deg.clamp(Scatter::LEAST, most.aim_deg),
+        }
+    }
+
+    /// So many times as wide along (speed, launch, nose) and to the sides (hyzer, aim).
+    #[must_use]
+    pub fn wider(self, along: f64, side: f64) -> Scatter {
+        Scatter {
+            speed_pct: along * self.speed_pct,
+            launch_deg: along * self.launch_deg,
+            nose_deg: along * self.nose_deg,
+            hyzer_deg: side * self.hyzer_deg,
+            aim_deg: side * self.aim_deg,
+        }
     }
 }
 
@@ -95,13 +124,7 @@ impl Skill {
             Skill::Advanced => Scatter::new(3.0, 3.0, 1.5, 1.8, 1.6),
             Skill::Top => Scatter::new(1.8, 2.0, 1.0, 1.1, 1.0),
         };
-        let scaled = |k: f64| Scatter {
-            speed_pct: backhand.speed_pct * k,
-            hyzer_deg: backhand.hyzer_deg * k,
-            launch_deg: backhand.launch_deg * k,
-            nose_deg: backhand.nose_deg * k,
-            aim_deg: backhand.aim_deg * k,
-        };
+        let scaled = |k: f64| backhand.wider(k, k);
         match style {
             Style::Backhand => backhand,
             Style::Forehand => scaled(FOREHAND_SPREAD),
@@ -192,6 +215,10 @@ pub struct Player {
     pub habits: Habits,
 }
 
+/// Controlled distances that are believed, m; an overhand goes less far than a drive. From memory, no source.
+const LEAST_DRIVE_M: f64 = 20.0;
+const MOST_DRIVE_M: f64 = 200.0;
+const MOST_OVERHAND_M: f64 = 150.0;
 /// Overhand distance of a player who has not told any, as a share of the backhand. Own judgement.
 const UNTRIED_OVERHAND: f64 = 0.6;
 /// Radius of the circle around a basket inside which a putt must not follow through past the mark, m: the sport's
@@ -233,9 +260,9 @@ impl Player {
     /// [`BagError`] for the first field outside its range.
     pub fn validate(&self) -> Result<(), BagError> {
         named("name", &self.name, 60)?;
-        within("backhand_m", self.backhand_m, 20.0, 200.0)?;
-        within("forehand_m", self.forehand_m, 20.0, 200.0)?;
-        within("overhand_m", self.overhand_m.unwrap_or(60.0), 20.0, 150.0)?;
+        within("backhand_m", self.backhand_m, LEAST_DRIVE_M, MOST_DRIVE_M)?;
+        within("forehand_m", self.forehand_m, LEAST_DRIVE_M, MOST_DRIVE_M)?;
+        within("overhand_m", self.overhand_m.unwrap_or(60.0), LEAST_DRIVE_M, MOST_OVERHAND_M)?;
         self.strong_style.drives("strong_style")?;
         for (k, own) in self.scatter.iter().enumerate() {
             own.scatter.validate()?;
@@ -298,6 +325,26 @@ impl Player {
             Style::Thumber | Style::Tomahawk => self.overhand_m.unwrap_or(UNTRIED_OVERHAND * self.backhand_m),
             Style::Putt => PUTT_M,
         }
+    }
+
+    /// The same player, of whom a controlled distance (m, held to what is believed), a speed with a driver (m/s) and a scatter in a style
+    /// are told instead of what was; overhand throws share their distance.
+    #[must_use]
+    pub fn told_anew(&self, style: Style, distance_m: f64, speed_m_s: f64, scatter: Scatter) -> Player {
+        let mut player = self.clone();
+        let drive_m = distance_m.clamp(LEAST_DRIVE_M, MOST_DRIVE_M);
+        match style {
+            Style::Backhand => player.backhand_m = drive_m,
+            Style::Forehand => player.forehand_m = drive_m,
+            Style::Thumber | Style::Tomahawk => player.overhand_m = Some(drive_m.min(MOST_OVERHAND_M)),
+            Style::Putt => {}
+        }
+        player.evidence.retain(|e| e.style() != style);
+        let speed_m_s = speed_m_s.clamp(Evidence::LEAST_SPEED_M_S, Evidence::MOST_SPEED_M_S);
+        player.evidence.push(Evidence::Speed { style, speed_m_s });
+        player.scatter.retain(|own| own.style != style);
+        player.scatter.push(OwnScatter { style, scatter: scatter.within_ranges() });
+        player
     }
 
     /// Scatter in a style: the player's own, else what the skill tells.

@@ -6,7 +6,7 @@ use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 
 use crate::disc::spec::{Disc, DiscId, Use};
-use crate::disc::thrown::thrown;
+use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
@@ -74,14 +74,17 @@ pub fn ladders(
     styles.map(|style| ladder(player, &arm, style, &discs)).collect()
 }
 
+/// A throw as the ladder tells its distance: flat, at a share of controlled power.
+pub(crate) fn flat(arm: &Arm, style: Style, thrown: &Thrown, power: f64) -> Throw {
+    Throw { disc: thrown.body, release: arm.release(style, thrown.speed, power), wind: arm.wind }
+}
+
 fn ladder(player: &Player, arm: &Arm, style: Style, discs: &[&Disc]) -> Result<Ladder, BagError> {
     let discs: Vec<&Disc> = discs.iter().copied().filter(|d| d.spec.answers(style)).collect();
     let mut throws = Vec::with_capacity(POWERS.len() * discs.len());
     for disc in &discs {
-        let t = thrown(disc)?;
-        for (_, power) in POWERS {
-            throws.push(Throw { disc: t.body, release: arm.release(style, t.speed, power), wind: arm.wind });
-        }
+        let thrown = thrown(disc)?;
+        throws.extend(POWERS.map(|(_, power)| flat(arm, style, &thrown, power)));
     }
     let flights = fly_all(&throws, &arm.air, &[]);
     let mut rungs: Vec<Rung> = discs

@@ -1,79 +1,21 @@
 //! What a disc really does, from its throws: held to throws that the simulator made of discs whose numbers are known.
 
 use jiff::civil::date;
-use nalgebra::{SMatrix, SVector};
 use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 use rayon::prelude::*;
 use rstest::rstest;
-use statrs::distribution::{ContinuousCDF, Normal};
 use zinc_kite_bag::disc::as_thrown::as_thrown;
-use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers};
-use zinc_kite_bag::disc::thrown::{Thrown, thrown};
+use zinc_kite_bag::disc::spec::{Disc, DiscId, Numbers};
 use zinc_kite_bag::disc::wear::{Grade, Wear};
-use zinc_kite_bag::field::meant::{ends, meant};
 use zinc_kite_bag::field::numbers::{FoundNumber, FoundNumbers, as_observed, found_numbers};
-use zinc_kite_bag::field::session::FieldSession;
-use zinc_kite_bag::field::throw::{FieldThrow, Meant, Measured, WindThen};
+use zinc_kite_bag::field::throw::{FieldThrow, Measured, WindThen};
 use zinc_kite_bag::thrower::player::{Player, Skill};
 use zinc_kite_bag::thrower::style::Style;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::outcome::Outcome;
-use zinc_kite_flight::scatter::{DIMENSIONS, correlations};
 
-/// How unsure numbers are at first, as docs/model.md says.
-const UNSURE: [f64; 4] = [0.7, 0.7, 0.9, 0.8];
-
-fn disc(numbers: [f64; 4]) -> Disc {
-    let [speed, glide, turn, fade] = numbers;
-    Disc {
-        id: DiscId(1),
-        spec: DiscSpec::plain("Hobb & Tiller", "Purlin", Numbers { speed, glide, turn, fade }),
-    }
-}
-
-fn session() -> FieldSession {
-    serde_json::from_str(r#"{"place":"Vell sands","date":"2026-06-01"}"#).unwrap()
-}
-
-/// Errors of a release and of the wind, normal and together as [`correlations`] says for the style; made here by themselves.
-fn errors(style: Style, random: &mut StdRng) -> [f64; DIMENSIONS] {
-    let mut together = SMatrix::<f64, DIMENSIONS, DIMENSIONS>::identity();
-    for (i, j, rho) in correlations(style.into()) {
-        (together[(i, j)], together[(j, i)]) = (rho, rho);
-    }
-    let normal = Normal::standard();
-    let independent = SVector::from_fn(|_, _| normal.inverse_cdf(random.random_range(1e-9..1.0)));
-    (together.cholesky().unwrap().l() * independent).into()
-}
-
-/// Throws of a disc that really has `truth`, meant in turn flat, on hyzer and on anhyzer, in calm air, into a wind and before one.
-fn log(disc: &Disc, truth: &FlightNumbers, style: Style, n: usize, random: &mut StdRng) -> Vec<FieldThrow> {
-    log_by(&Player::default(), disc, truth, style, n, random).into_iter().map(|(throw, _)| throw).collect()
-}
-
-/// The same with what each of them did.
-fn log_by(
-    player: &Player,
-    disc: &Disc,
-    truth: &FlightNumbers,
-    style: Style,
-    n: usize,
-    random: &mut StdRng,
-) -> Vec<(FieldThrow, Outcome)> {
-    let held = Thrown { body: truth.disc(disc.spec.mass_g / 1000.0).unwrap(), ..thrown(disc).unwrap() };
-    let one = |k: usize| {
-        let how = [Meant::Flat, Meant::Hyzer, Meant::Anhyzer][k % 3];
-        let (wind_m_s, from_deg) = [(0.0, 0.0), (4.0, 0.0), (4.0, 180.0)][k / 3 % 3];
-        let like = FieldThrow { wind: WindThen { wind_m_s, from_deg }, ..FieldThrow::of(disc, style, how) };
-        let meant = meant(player, &session(), &like, &held).unwrap();
-        let errors = errors(style, random);
-        let end = ends(player, &session(), &meant, &held, &[errors]).unwrap()[0];
-        let off = end.y_m.atan2(end.x_m).to_degrees();
-        (FieldThrow { distance_m: Some(end.distance_m()), off_deg: Some(off), ..like }, end)
-    };
-    (0..n).map(one).collect()
-}
+use crate::scene::field::{deviate, log, log_by, purlin as disc, session, truth_about};
 
 type Log = fn(&Disc, &FlightNumbers, Style, usize, &mut StdRng) -> Vec<FieldThrow>;
 
@@ -89,12 +31,6 @@ fn found_by(player: &Player, disc: &Disc, throws: &[FieldThrow]) -> FoundNumbers
 
 fn four(found: &FoundNumbers) -> [FoundNumber; 4] {
     [found.speed, found.glide, found.turn, found.fade]
-}
-
-fn truth_about(sum: &FlightNumbers, random: &mut StdRng) -> FlightNumbers {
-    let normal = Normal::standard();
-    let mut off = |k: usize| UNSURE[k] * normal.inverse_cdf(random.random_range(1e-9..1.0));
-    FlightNumbers::new(sum.speed + off(0), sum.glide + off(1), sum.turn + off(2), sum.fade + off(3)).clamped()
 }
 
 /// The same throws, of every other of which its player also told swing, height and time as seen: off by about as much as docs/model.md says.
@@ -117,10 +53,7 @@ fn seen_of(
     every: usize,
     random: &mut StdRng,
 ) -> Vec<FieldThrow> {
-    let normal = Normal::standard();
-    let mut off = |value: f64, least: f64, share: f64| {
-        value + least.hypot(share * value) * normal.inverse_cdf(random.random_range(1e-9..1.0))
-    };
+    let mut off = |value: f64, least: f64, share: f64| value + least.hypot(share * value) * deviate(random);
     for (throw, end) in throws.iter_mut().step_by(every) {
         let swing = if turn < 0.0 { -end.farthest_right_m } else { end.farthest_left_m };
         throw.seen.swing_m = Some(off(swing, 1.0, 0.25));

@@ -9,6 +9,7 @@ mod compare;
 mod entry;
 mod faults;
 mod found;
+mod found_arm;
 mod ghosts;
 mod land;
 mod lines;

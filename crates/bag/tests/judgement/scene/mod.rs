@@ -1,6 +1,7 @@
 //! Players and discs for the tests.
 
 pub mod case;
+pub mod field;
 
 use std::sync::LazyLock;
 
