@@ -7,6 +7,7 @@ use zinc_kite::demo;
 use zinc_kite::store::Store;
 use zinc_kite::store::field::{KeptSession, KeptThrow};
 use zinc_kite::store::given_key::GivenKey;
+use zinc_kite_bag::field::arm::{MOST_THROWS, found_arm};
 use zinc_kite_bag::field::numbers::found_numbers;
 use zinc_kite_bag::field::spread::{by_disc, over_season};
 use zinc_kite_bag::field::throw::{FieldThrow, Meant, Measured, WindThen};
@@ -66,6 +67,11 @@ fn main() -> anyhow::Result<()> {
         let what = format!("what a disc really does, of {n} throws");
         timed(&what, || found_numbers(&player, &shelf[0], &shelf, &measured))?;
     }
+    let throws = timed("the latest throws in a style", || store.latest_throws(Style::Backhand, MOST_THROWS))?;
+    let measured: Vec<Measured> = throws.iter().map(|(session, throw)| Measured { session, throw }).collect();
+    let what = format!("what an arm really does, of {} throws", measured.len());
+    let arm = timed(&what, || found_arm(&player, Style::Backhand, &shelf, &measured))?;
+    println!("  {} of them said something, {} discs", arm.used, arm.discs);
     let spec =
         FieldThrow { distance_m: Some(80.0), ..FieldThrow::of(&shelf[0], Style::Backhand, Meant::Flat) };
     let throw = KeptThrow { key: GivenKey::new(), spec };

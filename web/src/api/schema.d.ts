@@ -836,6 +836,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field/arm/{style}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["find_arm"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/field/discs": {
         parameters: {
             query?: never;
@@ -1664,6 +1680,13 @@ export interface components {
             /** @description Every line. */
             lines: components["schemas"]["LineVerdict"][];
         };
+        /** @description An arm as its throws say, and what the chances of its throws were worth. */
+        ArmOfThrows: {
+            /** @description Its speed and scatter. */
+            found: components["schemas"]["FoundArm"];
+            /** @description Its chances. */
+            honest: components["schemas"]["Honesty"];
+        };
         /** @description How fast an arm throws in a style, and from what that is known. */
         ArmReport: {
             /** @description Whether all of it fits together. */
@@ -1929,6 +1952,31 @@ export interface components {
              *     more than a miss. The chance itself where nothing does; 0 where it would be better to lay up.
              */
             worth: number;
+        };
+        /** @description Throws that were given much the same chance. */
+        ChanceBin: {
+            /**
+             * Format: double
+             * @description and less often than this.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description In nine cases of ten such throws are made more often than this,
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Share that was made.
+             */
+            made: number;
+            /**
+             * Format: double
+             * @description Their chance in the mean, 0 to 1.
+             */
+            told: number;
+            /** @description How many. */
+            tried: number;
         };
         /** @description A chance opened to its reasons. */
         ChanceSheet: {
@@ -2814,6 +2862,31 @@ export interface components {
              */
             wear_share: number;
         };
+        /** @description An arm in a style, as its throws say. */
+        FoundArm: {
+            /** @description How many times as much as told speed, launch and nose scatter. */
+            along_times: components["schemas"]["FoundOfArm"];
+            /** @description The player with this arm told as it was found. */
+            as_found: components["schemas"]["Player"];
+            /** @description Discs they were made with. */
+            discs: number;
+            /** @description Distances of discs, the farthest first. */
+            distances: components["schemas"]["MeasuredDistance"][];
+            /** @description Whether the throws say enough to be taken over. */
+            is_enough: boolean;
+            /** @description Throws in the style that do not: held back, not measured, slipped, into something, of a disc that is gone, or far off all others. */
+            left_out: number;
+            /** @description How many times as much as told hyzer and aim scatter. */
+            side_times: components["schemas"]["FoundOfArm"];
+            /** @description Full controlled speed with a driver, m/s. */
+            speed_m_s: components["schemas"]["FoundOfArm"];
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+            /** @description Throws that say something of it. */
+            used: number;
+            /** @description What they say, in words. */
+            words: string;
+        };
         /** @description One of the four numbers. */
         FoundNumber: {
             /**
@@ -2858,14 +2931,45 @@ export interface components {
             observed: components["schemas"]["Numbers"];
             /** @description That condition. */
             observed_worn: components["schemas"]["Grade"];
+            run?: components["schemas"]["RunDifference"] | null;
             /** @description Speed. */
             speed: components["schemas"]["FoundNumber"];
             /** @description Turn. */
             turn: components["schemas"]["FoundNumber"];
             /** @description Throws that say something of it. */
             used: number;
+            /** @description Of those that do, throws of which swing, height or time were told too. */
+            watched: number;
             /** @description What they say, in words. */
             words: string;
+        };
+        /** @description Something of an arm, as it was told and as its throws say. */
+        FoundOfArm: {
+            /**
+             * Format: double
+             * @description As the throws say: half of what goes together with them lies above.
+             */
+            found: number;
+            /**
+             * Format: double
+             * @description and below this.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description How much of what was unsure about it is gone, 0 to 1.
+             */
+            learned: number;
+            /**
+             * Format: double
+             * @description In nine cases of ten it lies above this,
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description As the player told it.
+             */
+            told: number;
         };
         /** @description An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target. */
         Gate: {
@@ -3193,6 +3297,33 @@ export interface components {
             /** @description Which of the hole's ways, from 0. */
             way: number;
             /** @description What the scatter does, in words. */
+            words: string;
+        };
+        /** @description What chances in a style are worth. */
+        Honesty: {
+            /** @description The player with that scatter. */
+            as_found: components["schemas"]["Player"];
+            /** @description By their chance, the least first; none where there are none. */
+            bins: components["schemas"]["ChanceBin"][];
+            /** @description Throws for a line in the field. */
+            in_field: number;
+            /** @description First throws of rounds. */
+            in_rounds: number;
+            /** @description Whether the throws say surely that it is another scatter. */
+            is_off: boolean;
+            /**
+             * Format: double
+             * @description Share of them that was made, 0 to 1.
+             */
+            made: number;
+            /** @description How many times as much as told throws would have to scatter for the chances to be honest. */
+            scatter_times: components["schemas"]["FoundOfArm"];
+            /**
+             * Format: double
+             * @description Their chance in the mean, 0 to 1.
+             */
+            told: number;
+            /** @description In words. */
             words: string;
         };
         /** @description What follows if a carried disc is lost today. */
@@ -3752,6 +3883,25 @@ export interface components {
          * @enum {string}
          */
         Meant: "flat" | "hyzer" | "anhyzer";
+        /** @description A disc's distance as measured, beside what is expected of it. */
+        MeasuredDistance: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Its name. */
+            disc_name: string;
+            /**
+             * Format: double
+             * @description What is expected of just these throws, in the wind and onto the ground of each, m.
+             */
+            expected_m: number;
+            /**
+             * Format: double
+             * @description Where it first touches in calm air, as the ladder has it, m.
+             */
+            ladder_m: number;
+            /** @description Its flat full throws, m. */
+            measured_m: components["schemas"]["Mean"];
+        };
         /** @description Which session is to become part of this one. */
         Merge: {
             /** @description Its identity. */
@@ -5043,6 +5193,15 @@ export interface components {
             /** @description What was read, or what is wrong, in words. */
             words: string;
         };
+        /** @description By how much a run flies otherwise than the sum, as its other discs tell. */
+        RunDifference: {
+            /** @description What is expected of a disc of it, beyond its sum. */
+            change: components["schemas"]["NumbersChange"];
+            /** @description Its other discs whose numbers were observed. */
+            discs: number;
+            /** @description The run. */
+            run: string;
+        };
         /** @description A disc on the ladder. */
         Rung: {
             /** @description The disc. */
@@ -5885,6 +6044,11 @@ export interface components {
              * @description What three of it would tell, in bits: each halves what is possible.
              */
             bits: number;
+            /**
+             * Format: double
+             * @description The same if swing, height and time are watched too.
+             */
+            bits_watched: number;
             /** @description Whether into a wind. */
             headwind: boolean;
             /** @description How it is meant. */
@@ -8661,6 +8825,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DiscSheet"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_arm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Any but putts */
+                style: components["schemas"]["Style"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What an arm really does in a style as its throws say, with how sure that is, and whether its chances are honest */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArmOfThrows"];
                 };
             };
             default: {

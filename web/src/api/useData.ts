@@ -8,6 +8,8 @@ import {
   type Conditions,
   type DiscSpec,
   type Moves,
+  type Player,
+  type PlayerSheet,
   ProblemError,
   type Progress,
   type ShelfDisc,
@@ -451,13 +453,15 @@ export function useActions() {
     await refresh()
   }
 
-  /** Changes a part of a disc; what another window changed of the rest stays. */
-  function put(id: number, label: string, part: (spec: DiscSpec) => DiscSpec) {
-    const disc = shownDisc(id)
-    if (!disc) return Promise.resolve(false)
-    const { spec, etag } = specOf(disc)
-    return attempt(async () => {
-      const saving = useSaving<DiscSpec>((body, seen) => sendDisc(id, body, seen))
+  /** Changes a part of something that is shown; what another window changed of the rest stays. */
+  const change = <T extends object>(
+    label: string,
+    { spec, etag }: { spec: T; etag: string },
+    part: (spec: T) => T,
+    send: (body: T, etag: string) => Promise<unknown>,
+  ) =>
+    attempt(async () => {
+      const saving = useSaving<T>(async (body, seen) => void (await send(body, seen)))
       saving.begin(spec, etag)
       if (await saving.save(part(spec))) did(`${label}${saving.kept.value}`)
       else {
@@ -465,6 +469,21 @@ export function useActions() {
         const clash = 'Another window changed the same just now. Look at it and choose again.'
         throw saving.problem.value ?? new ProblemError(clash)
       }
+    })
+
+  /** Changes a part of a disc. */
+  function put(id: number, label: string, part: (spec: DiscSpec) => DiscSpec) {
+    const disc = shownDisc(id)
+    if (!disc) return Promise.resolve(false)
+    return change(label, specOf(disc), part, (body, etag) => sendDisc(id, body, etag))
+  }
+
+  /** Changes what is told of the player. */
+  async function tellPlayer(label: string, part: (player: Player) => Player) {
+    const now = await take(api.GET('/api/player'))
+    return change(label, { spec: playerOf(now), etag: now.etag }, part, async (body, etag) => {
+      await take(api.PUT('/api/player', { params: { header: ifMatch(etag) }, body }))
+      await refresh()
     })
   }
 
@@ -478,7 +497,28 @@ export function useActions() {
     })
   }
 
-  return { attempt, refresh, did, undo, redo, move, carry, bench, season, put, remove, shownDisc, sendDisc }
+  return {
+    attempt,
+    refresh,
+    did,
+    undo,
+    redo,
+    move,
+    carry,
+    bench,
+    season,
+    put,
+    tellPlayer,
+    remove,
+    shownDisc,
+    sendDisc,
+  }
+}
+
+/** What of the player a form holds. */
+export function playerOf(sheet: PlayerSheet): Player {
+  const { saved: _saved, arms: _arms, scatter_used: _used, etag: _etag, ...player } = sheet
+  return JSON.parse(JSON.stringify(player)) as Player
 }
 
 /** What of a disc a form holds, with the version it is of. */

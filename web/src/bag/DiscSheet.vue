@@ -11,6 +11,7 @@ import { useActions, useBag, useSeason, useSettled, useSheet, useUnits } from '@
 import { GRADES, keptWords, numbersText, SLOTS } from '@/common/disc'
 import { figure, percent, shown, side, signed, strokes } from '@/common/units'
 import { WEATHERS } from '@/lines/line'
+import { useThrownDiscs } from '@/field/useField'
 import { useDay } from '@/common/stores/day'
 import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
 import { useSelection } from '@/common/stores/selection'
@@ -43,6 +44,9 @@ const against = computed(() => [
   ...(now.value?.objections ?? []).map((o) => o.words),
   ...(now.value?.feels_off ?? []),
 ])
+const thrown = useThrownDiscs()
+/** How often it was thrown in the field. */
+const measured = computed(() => thrown.data.value?.find((d) => d.disc_id === now.value?.disc.id)?.throws ?? 0)
 const kept = computed(() => keptWords(now.value?.disc.keeping))
 const COLUMNS = ['speed', 'glide', 'turn', 'fade'] as const
 
@@ -132,6 +136,12 @@ async function remove() {
             </tr>
           </tfoot>
         </table>
+        <p v-if="measured" data-test="drawer-measured">
+          <RouterLink :to="`/field?disc-season=${now.disc.id}`"
+            >What
+            {{ measured === 1 ? '1 measured throw says' : `${measured} measured throws say` }}</RouterLink
+          >
+        </p>
         <label class="grade">
           <span>Condition</span>
           <el-select v-model="grade" data-test="drawer-grade">

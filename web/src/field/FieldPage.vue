@@ -4,7 +4,9 @@ import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { FieldSession } from '@/api/client'
 import ProblemNote from '@/common/ProblemNote.vue'
+import { useInQuery } from '@/common/useInQuery'
 import { useOpenThing } from '@/common/useOpenThing'
+import ArmView from '@/field/ArmView.vue'
 import DiscSeason from '@/field/DiscSeason.vue'
 import FoundNumbers from '@/field/FoundNumbers.vue'
 import { begun, PURPOSES } from '@/field/log'
@@ -14,6 +16,7 @@ import { useLog, useSessions } from '@/field/useField'
 import { newId, useLater } from '@/offline/later'
 
 const later = useLater()
+const view = useInQuery('view', ['log', 'arm'])
 const wanted = useOpenThing('session')
 const disc = useOpenThing('disc-season')
 const discId = computed(() => (disc.value !== null && /^\d+$/.test(disc.value) ? Number(disc.value) : null))
@@ -42,7 +45,11 @@ async function begin(session: FieldSession) {
           your discs as they are logged.
         </p>
       </div>
-      <el-button v-if="!wanted" type="primary" data-test="begin-session" @click="beginning = true"
+      <el-button
+        v-if="!wanted && view === 'log'"
+        type="primary"
+        data-test="begin-session"
+        @click="beginning = true"
         >Begin a session</el-button
       >
     </div>
@@ -54,7 +61,12 @@ async function begin(session: FieldSession) {
       </p>
       <SessionView v-if="log" :key="log.key" :log="log" @leave="wanted = null" @go="wanted = $event" />
     </template>
-    <div v-else class="two">
+    <el-radio-group v-if="!wanted" v-model="view" class="views" aria-label="View" data-test="field-view">
+      <el-radio-button value="log">Log</el-radio-button>
+      <el-radio-button value="arm">Your arm</el-radio-button>
+    </el-radio-group>
+    <ArmView v-if="!wanted && view === 'arm'" />
+    <div v-else-if="!wanted" class="two">
       <section class="panel" data-test="sessions">
         <h2>Sessions</h2>
         <p v-if="query.isSuccess.value && sessions.length === 0" class="soft">
@@ -105,6 +117,9 @@ li {
 }
 li .as-link {
   min-height: 44px;
+}
+.views {
+  margin-bottom: 10px;
 }
 .two {
   display: grid;

@@ -6,6 +6,7 @@ import { useActions, useDiscs } from '@/api/useData'
 import ProblemNote from '@/common/ProblemNote.vue'
 import { figure, percent } from '@/common/units'
 import { useOnce } from '@/common/useOnce'
+import SureBar from '@/field/SureBar.vue'
 import { useFoundNumbers } from '@/field/useField'
 import { dateOf } from '@/round/played'
 
@@ -28,9 +29,6 @@ const rows = computed((): [string, FoundNumber][] => {
 })
 /** How far either way of its sum a number is drawn. */
 const REACH = 2.2
-const WIDTH = 180
-const x = (n: FoundNumber, value: number) =>
-  (WIDTH / 2) * (1 + Math.max(-1, Math.min(1, (value - n.sum) / REACH)))
 
 const { busy, run: takeOver } = useOnce(async () => {
   const now = found.value
@@ -71,12 +69,7 @@ const { busy, run: takeOver } = useOnce(async () => {
             </td>
             <td class="number">{{ figure(n.low, 1) }} to {{ figure(n.high, 1) }}</td>
             <td class="wide">
-              <svg :width="WIDTH" height="20" aria-hidden="true">
-                <line x1="0" :x2="WIDTH" y1="10" y2="10" class="axis" />
-                <rect :x="x(n, n.low)" y="5" :width="x(n, n.high) - x(n, n.low)" height="10" class="sure" />
-                <line :x1="x(n, n.found)" :x2="x(n, n.found)" y1="2" y2="18" class="found" />
-                <path :d="`M${WIDTH / 2} 4l5 6-5 6-5-6z`" class="sum" />
-              </svg>
+              <SureBar :figure="n" :place="(value) => (value - n.sum) / REACH" />
             </td>
             <td class="number wide">{{ percent(n.learned) }}</td>
           </tr>
@@ -106,22 +99,6 @@ const { busy, run: takeOver } = useOnce(async () => {
 </template>
 
 <style scoped>
-.axis {
-  stroke: var(--rule);
-}
-.sure {
-  fill: color-mix(in srgb, var(--hatch) 40%, transparent);
-  stroke: var(--ink);
-}
-.found {
-  stroke: var(--ink);
-  stroke-width: 3;
-}
-.sum {
-  fill: var(--panel);
-  stroke: var(--ink);
-  stroke-width: 1.5;
-}
 table {
   margin: 8px 0;
 }

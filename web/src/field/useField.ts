@@ -1,7 +1,7 @@
 // What is asked about the field: sessions, one of them with its throws, a disc over the season.
 import { type QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, take } from '@/api/client'
+import { api, type Style, take } from '@/api/client'
 import { logOf, SESSIONS, withWaiting } from '@/field/log'
 import { useLater, type Waiting } from '@/offline/later'
 
@@ -54,6 +54,15 @@ export function useFoundNumbers(id: () => number | null) {
     queryFn: () =>
       take(api.GET('/api/field/discs/{id}/numbers', { params: { path: { id: asked.value ?? 0 } } })),
     enabled: () => asked.value !== null,
+  })
+}
+
+/** What an arm really does in a style, and whether its chances are honest. */
+export function useFoundArm(style: () => Style) {
+  const asked = computed(style)
+  return useQuery({
+    queryKey: ['field', 'arm', asked],
+    queryFn: () => take(api.GET('/api/field/arm/{style}', { params: { path: { style: asked.value } } })),
   })
 }
 

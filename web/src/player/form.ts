@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { api, type Player, type PlayerSheet, take } from '@/api/client'
 import { useSaving } from '@/api/saving'
 import { useUnsaved } from '@/common/useGuarded'
-import { ifMatch, useActions, usePlayer } from '@/api/useData'
+import { ifMatch, playerOf, useActions, usePlayer } from '@/api/useData'
 
 export type Habits = Required<NonNullable<Player['habits']>>
 export type Feel = Habits['feel'][number]
@@ -67,11 +67,6 @@ export const SKILLS: Record<Player['skill'], string> = {
   club: 'Club: plays every week',
   advanced: 'Advanced: wins club events',
   top: 'Top: competes at the top',
-}
-
-export function playerOf(sheet: PlayerSheet): Player {
-  const { saved: _saved, arms: _arms, scatter_used: _used, etag: _etag, ...player } = sheet
-  return JSON.parse(JSON.stringify(player)) as Player
 }
 
 export function usePlayerForm() {

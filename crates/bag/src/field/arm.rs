@@ -17,9 +17,9 @@ use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
 use crate::field::design::{Surface, points, terms, terms_in};
 use crate::field::emulator::{ASKED, Units as Numbers, numbers_at};
-use crate::field::kind::{Kind, kinds};
+use crate::field::kind::{Kind, kinds, still_say_since};
 use crate::field::meant::{ends, meant};
-use crate::field::sampler::{draws, quantile};
+use crate::field::sampler::{SURE, draws, quantile};
 use crate::field::spread::Mean;
 use crate::field::throw::{Meant, Measured};
 use crate::need::area::Spot;
@@ -45,14 +45,14 @@ const ARM_UNSURE: [f64; ASKED_OF_ARM] = [0.08, 0.35, 0.35];
 const FULL_FROM_PCT: f64 = 90.0;
 /// Throws that lie so many deviations off are of another kind than meant.
 const STRAY_FROM: f64 = 4.5;
+/// So many throws of a style are looked at, the latest: more say hardly more. Own judgement.
+pub const MOST_THROWS: usize = 500;
 /// Fewer throws than this are never taken for what an arm does. Own judgement.
 const LEAST_THROWS: usize = 12;
 /// So many discs tell an arm from what a disc does. Own judgement.
 const ENOUGH_DISCS: usize = 3;
 /// Something is known once so much of what was unsure about it is gone, as a share of the variance. Own judgement.
 const KNOWN: f64 = 0.5;
-/// Share of cases in which something lies within what is told of it.
-const SURE: f64 = 0.9;
 /// Draws that are kept.
 const KEPT: usize = 4000;
 /// Least deviation of rests that is believed, m.
@@ -312,7 +312,9 @@ pub fn found_arm(
 ) -> Result<FoundArm, BagError> {
     style.drives("style")?;
     let told = Arm::of(player, &Conditions::default())?;
-    let of_style: Vec<&Measured> = throws.iter().filter(|m| m.throw.style == style).collect();
+    let since = still_say_since(throws);
+    let of_style: Vec<&Measured> =
+        throws.iter().filter(|m| m.throw.style == style && m.session.date >= since).collect();
     let disc_of = |m: &Measured| m.throw.disc_id.and_then(|id| shelf.iter().position(|d| d.id == id));
     let is_full = |m: &&&Measured| m.throw.power_pct.is_none_or(|p| p >= FULL_FROM_PCT);
     let says = |m: &&&Measured| m.throw.is_clean() && m.throw.rest().is_some() && disc_of(m).is_some();

@@ -1,5 +1,6 @@
 //! Throws of a log by kind: meant alike, in much the same wind and air. Such throws are flown as one.
 
+use jiff::ToSpan;
 use jiff::civil::Date;
 
 use crate::field::meant::wind_parts;
@@ -9,6 +10,15 @@ use crate::field::throw::{FieldThrow, Measured, WindThen};
 /// Winds and powers as near to one another as this are flown as one: m/s, percent.
 const WIND_STEP_M_S: f64 = 1.0;
 const POWER_STEP_PCT: f64 = 5.0;
+
+/// Throws so long before the latest, months, are of a disc that was less worn and of another arm. Own judgement.
+const STILL_SAY_MONTHS: i64 = 12;
+
+/// The day from which on throws still say something.
+pub(crate) fn still_say_since(throws: &[Measured<'_>]) -> Date {
+    let latest = throws.iter().map(|m| m.session.date).max().unwrap_or(Date::ZERO);
+    latest.saturating_sub(STILL_SAY_MONTHS.months())
+}
 
 /// Throws that are flown as one.
 pub(crate) struct Kind<'a> {
@@ -21,7 +31,7 @@ pub(crate) struct Kind<'a> {
 }
 
 /// A throw as those like it are flown.
-fn rounded(throw: &FieldThrow) -> FieldThrow {
+pub(crate) fn rounded(throw: &FieldThrow) -> FieldThrow {
     let wind = wind_parts(&throw.wind);
     let step = |x: f64| WIND_STEP_M_S * (x / WIND_STEP_M_S).round();
     let (along, left) = (step(wind.0), step(wind.1));

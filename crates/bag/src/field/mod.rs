@@ -1,9 +1,10 @@
 //! What do throws in the field tell? Sessions and their throws as they were measured, and how they spread. May use [`crate::course`] and
-//! what that may use.
+//! [`crate::verdict`], and what those may use.
 
 pub mod arm;
 mod design;
 mod emulator;
+pub mod honest;
 mod kind;
 pub mod meant;
 pub mod numbers;

@@ -4,8 +4,6 @@
 //! meant as it was and with this arm's scatter, in the wind at the throw. Drawn from that are the numbers that go together with all of
 //! them.
 
-use jiff::ToSpan;
-use jiff::civil::Date;
 use nalgebra::SMatrix;
 use rayon::prelude::*;
 use serde::Serialize;
@@ -19,17 +17,15 @@ use crate::disc::wear::Grade;
 use crate::error::BagError;
 use crate::field::design::terms;
 use crate::field::emulator::{ASKED, Alike, Emulator, UNSURE, Units, numbers_at, turn_side};
-use crate::field::kind::{Kind, air_of, kinds};
+use crate::field::kind::{Kind, air_of, kinds, still_say_since};
 use crate::field::run::{RunDifference, beforehand};
-use crate::field::sampler::{covariance, draws, quantile};
+use crate::field::sampler::{SURE, covariance, draws, quantile};
 use crate::field::session::FieldSession;
 use crate::field::sight::{MEASURED, Sight, Sights, WATCHED, information};
 use crate::field::throw::{FieldThrow, Meant, Measured, WindThen};
 use crate::thrower::player::Player;
 use crate::thrower::style::Style;
 
-/// Share of cases in which a number lies within what is told of it.
-const SURE: f64 = 0.9;
 /// A number is known from its throws once so much of what was unsure about it is gone, as a share of the variance. Own judgement.
 const KNOWN: f64 = 0.5;
 /// Of a number so little learned nothing is said to be known. Own judgement.
@@ -108,8 +104,7 @@ pub fn found_numbers(
     shelf: &[Disc],
     throws: &[Measured<'_>],
 ) -> Result<FoundNumbers, BagError> {
-    let latest = throws.iter().map(|m| m.session.date).max().unwrap_or(Date::ZERO);
-    let since = latest.saturating_sub(STILL_SAYS_MONTHS.months());
+    let since = still_say_since(throws);
     let says = |m: &&Measured| m.throw.is_clean() && m.session.date >= since;
     let clean: Vec<Measured> = throws.iter().filter(says).copied().collect();
     let held = thrown(disc)?;
@@ -182,8 +177,6 @@ fn about<'a>(
     Alike { player, session: &kind.session, like: &kind.like, held, middle, mass_kg }
 }
 
-/// Throws so long before the latest, months, are of a disc that was less worn. Own judgement.
-const STILL_SAYS_MONTHS: i64 = 12;
 /// Fewer throws than this are never taken for what a disc does. Own judgement.
 const LEAST_THROWS: usize = 6;
 

@@ -6,6 +6,8 @@ use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 use statrs::distribution::{ContinuousCDF, Normal};
 
+/// Share of cases in which something lies within what is told of it.
+pub(crate) const SURE: f64 = 0.9;
 /// Seed: fixed, so that the same throws always say the same.
 const SEED: u64 = 11;
 /// Steps of a walk that shapes the next one's, and how often that is done.

@@ -171,6 +171,11 @@ impl Limits {
         self.dangers.iter().find(|d| d.area.inside_m(x_m, y_m) >= 0.0)
     }
 
+    /// Whether the landing zone holds a place, m down the line and left of it.
+    pub(crate) fn zone_holds(&self, x_m: f64, y_m: f64) -> bool {
+        self.bounds.rest(x_m as f32, y_m as f32).iter().all(|margin| *margin >= 0.0)
+    }
+
     /// Whether a place is in water.
     pub(crate) fn is_water(&self, x_m: f64, y_m: f64) -> bool {
         let water = |d: &&Danger| d.peril == Peril::Water;

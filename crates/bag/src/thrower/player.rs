@@ -342,6 +342,13 @@ impl Player {
         player.evidence.retain(|e| e.style() != style);
         let speed_m_s = speed_m_s.clamp(Evidence::LEAST_SPEED_M_S, Evidence::MOST_SPEED_M_S);
         player.evidence.push(Evidence::Speed { style, speed_m_s });
+        player.scattering(style, scatter)
+    }
+
+    /// The same player with a scatter of a style instead of what was told, held to what is believed.
+    #[must_use]
+    pub fn scattering(&self, style: Style, scatter: Scatter) -> Player {
+        let mut player = self.clone();
         player.scatter.retain(|own| own.style != style);
         player.scatter.push(OwnScatter { style, scatter: scatter.within_ranges() });
         player

@@ -9,10 +9,13 @@ use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::course::survey::RecordVerdict;
 use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::field::arm::{FoundArm, MOST_THROWS, found_arm};
+use zinc_kite_bag::field::honest::{Honesty, honesty, tried_in_field, tried_in_rounds};
 use zinc_kite_bag::field::numbers::{FoundNumbers, found_numbers};
 use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::spread::{DayDistance, DiscSpread, by_disc, over_season};
 use zinc_kite_bag::field::throw::{FieldThrow, Measured};
+use zinc_kite_bag::thrower::style::Style;
 
 use super::import::file;
 use super::resource;
@@ -47,6 +50,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
             "GET, PUT, DELETE",
             [get().to(show_throw), put().to(save_throw), delete().to(remove_throw)],
         ))
+        .service(resource("/api/field/arm/{style}", "GET", [get().to(arm)]))
         .service(resource("/api/field/discs", "GET", [get().to(discs)]))
         .service(resource("/api/field/discs/{id}/numbers", "GET", [get().to(numbers)]))
         .service(resource("/api/field/discs/{id}", "GET", [get().to(season_of)]));
@@ -270,6 +274,36 @@ pub(super) async fn numbers(app: Data<App>, id: Path<DiscId>) -> Result<Json<Fou
         let measured: Vec<Measured> =
             throws.iter().map(|(session, throw)| Measured { session, throw }).collect();
         Ok(Json(found_numbers(&player, &disc, &shelf, &measured)?))
+    })
+    .await
+}
+
+/// An arm as its throws say, and what the chances of its throws were worth.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ArmOfThrows {
+    /// Its speed and scatter.
+    found: FoundArm,
+    /// Its chances.
+    honest: Honesty,
+}
+
+#[utoipa::path(get, path = "/api/field/arm/{style}", operation_id = "find_arm", params(("style" = Style, Path, description = "Any but putts")), responses(
+    (status = 200, description = "What an arm really does in a style as its throws say, with how sure that is, and whether its chances are honest", body = ArmOfThrows), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn arm(app: Data<App>, style: Path<Style>) -> Result<Json<ArmOfThrows>, ApiError> {
+    off_thread(&app, move |app| {
+        let generated = app.made_lines()?;
+        let (player, shelf, throws, rounds, lines) = {
+            let store = app.store();
+            let player = store.player()?.unwrap_or_default();
+            let throws = store.latest_throws(*style, MOST_THROWS)?;
+            (player, store.discs()?, throws, store.rounds()?, store.lines(generated)?)
+        };
+        let measured: Vec<Measured> =
+            throws.iter().map(|(session, throw)| Measured { session, throw }).collect();
+        let found = found_arm(&player, *style, &shelf, &measured)?;
+        let in_rounds = tried_in_rounds(*style, rounds.iter().map(|round| &round.spec));
+        let in_field = tried_in_field(&player, *style, &shelf, &lines, &measured, &app.memo)?;
+        Ok(Json(ArmOfThrows { found, honest: honesty(&player, *style, &in_rounds, &in_field) }))
     })
     .await
 }

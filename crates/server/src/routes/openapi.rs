@@ -105,6 +105,7 @@ use crate::error::{ApiError, Problem};
         field::gpx,
         field::discs,
         field::season_of,
+        field::arm,
         field::numbers,
         instruments::show,
         rounds::list,

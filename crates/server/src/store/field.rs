@@ -12,6 +12,7 @@ use zinc_kite_bag::course::played::LostDisc;
 use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::throw::{FieldThrow, ThrowTag};
+use zinc_kite_bag::thrower::style::Style;
 
 use super::given_key::GivenKey;
 use super::thrown::{Wears, find_again, lose, wears};
@@ -225,8 +226,35 @@ impl Store {
              WHERE t.disc_id = ?1 AND t.deleted = 0 AND s.deleted = 0
              ORDER BY json_extract(s.spec, '$.date'), t.rowid",
         )?;
-        let rows: Vec<(GivenKey, String)> =
-            statement.query_map([disc.0], keyed)?.collect::<Result<_, _>>()?;
+        let rows = statement.query_map([disc.0], keyed)?.collect::<Result<_, _>>()?;
+        self.with_sessions(rows)
+    }
+
+    /// The latest throws in a style with their sessions, at most so many, the earliest of them first.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database fails or holds what it should not.
+    pub fn latest_throws(
+        &self,
+        style: Style,
+        most: usize,
+    ) -> Result<Vec<(Rc<FieldSession>, FieldThrow)>, StoreError> {
+        let mut statement = self.connection.prepare_cached(
+            "SELECT t.session, t.spec FROM throw t JOIN field_session s ON s.key = t.session
+             WHERE t.spec -> '$.style' = ?1 AND t.deleted = 0 AND s.deleted = 0
+             ORDER BY json_extract(s.spec, '$.date') DESC, t.rowid DESC LIMIT ?2",
+        )?;
+        let found = statement.query_map((to_json(&style), most as i64), keyed)?;
+        let mut rows: Vec<(GivenKey, String)> = found.collect::<Result<_, _>>()?;
+        rows.reverse();
+        self.with_sessions(rows)
+    }
+
+    /// Throws as they are kept, by the keys of their sessions, with those.
+    fn with_sessions(
+        &self,
+        rows: Vec<(GivenKey, String)>,
+    ) -> Result<Vec<(Rc<FieldSession>, FieldThrow)>, StoreError> {
         let mut sessions: HashMap<GivenKey, Rc<FieldSession>> = HashMap::new();
         let mut throws = Vec::with_capacity(rows.len());
         for (key, spec) in rows {

@@ -209,6 +209,7 @@ fn address(operation: &Operation, rng: &mut StdRng) -> String {
         .replace("{disc}", "3")
         .replace("/rounds/{key}", "/rounds/demo-first-round")
         .replace("{session}", "demo-ladder")
+        .replace("{style}", "backhand")
         .replace("{throw}", &format!("demo-ladder-{:02}", rng.random_range(0..20)))
         .replace("{number}", &rng.random_range(1..10).to_string())
         .replace("{key}", line)
