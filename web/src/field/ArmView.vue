@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // What an arm really does in a style, as its throws say, and whether its chances are honest.
 import { computed } from 'vue'
-import { type FoundOfArm, type Player, type Style } from '@/api/client'
+import { RouterLink } from 'vue-router'
+import { type FoundOfArm, type MeasuredDistance, type Player, type Style } from '@/api/client'
 import { useActions, usePlayer, useUnits } from '@/api/useData'
 import ProblemNote from '@/common/ProblemNote.vue'
-import { figure, signed, unit } from '@/common/units'
+import { figure, unit } from '@/common/units'
 import { useInQuery } from '@/common/useInQuery'
 import { useOnce } from '@/common/useOnce'
 import HonestPlot from '@/field/HonestPlot.vue'
@@ -45,8 +46,15 @@ const place = (row: Row) => (value: number) =>
   Math.log(value / row.says.told) / Math.log(row.says === arm.value?.found.speed_m_s ? 1.2 : 2)
 
 const length = (m: number) => figure(unit(units.value, 'distance').toShown(m), 0)
-const isFar = (sd: number | null | undefined, n: number, off: number) =>
-  n > 2 && sd != null && Math.abs(off) > (2 * sd) / Math.sqrt(n) && Math.abs(off) > 2
+/** Whether a disc goes surely farther or less far than expected. */
+function isFar({ measured_m: { sd, n, mean }, expected_m }: MeasuredDistance) {
+  const apart = Math.abs(mean - expected_m)
+  return n > 2 && sd != null && apart > (2 * sd) / Math.sqrt(n) && apart > 2
+}
+const off = ({ measured_m: { mean }, expected_m }: MeasuredDistance) =>
+  `goes ${length(Math.abs(mean - expected_m))} ${mean > expected_m ? 'farther' : 'less'}`
+/** Whether anything was surely found to be otherwise than told. */
+const differs = computed(() => rows.value.some(({ says }) => says.low > says.told || says.high < says.told))
 
 /** What of a player an arm is told by. */
 const toldBy = ({ backhand_m, forehand_m, overhand_m, evidence, scatter }: Player) => ({
@@ -113,14 +121,14 @@ const { busy: scattering, run: takeScatter } = useOnce(async () => {
         </p>
         <el-button
           v-if="arm.found.used"
-          :type="arm.found.is_enough ? 'primary' : ''"
+          :type="arm.found.is_enough && differs ? 'primary' : ''"
           :loading="busy"
           data-test="take-over-arm"
           @click="takeOver"
           >Tell it so on the Player screen</el-button
         >
       </section>
-      <section class="panel" data-test="honest">
+      <section class="panel honest" data-test="honest">
         <h2>Are the chances honest?</h2>
         <p data-test="honest-words">{{ arm.honest.words }}</p>
         <HonestPlot v-if="arm.honest.bins.length" :bins="arm.honest.bins" />
@@ -168,13 +176,7 @@ const { busy: scattering, run: takeScatter } = useOnce(async () => {
                   >
                 </td>
                 <td class="number">
-                  {{ length(d.expected_m)
-                  }}<small v-if="isFar(d.measured_m.sd, d.measured_m.n, d.measured_m.mean - d.expected_m)">
-                    {{
-                      signed(unit(units, 'distance').toShown(d.measured_m.mean - d.expected_m), 0)
-                    }}
-                    measured</small
-                  >
+                  {{ length(d.expected_m) }}<small v-if="isFar(d)"><br />{{ off(d) }}</small>
                 </td>
                 <td class="number">{{ length(d.ladder_m) }}</td>
               </tr>
@@ -212,6 +214,11 @@ table {
 @media (min-width: 1000px) {
   .two {
     grid-template-columns: minmax(0, 7fr) minmax(0, 5fr);
+    grid-template-rows: auto 1fr;
+  }
+  .honest {
+    grid-row: span 2;
+    grid-column: 2;
   }
 }
 @media (max-width: 600px) {

@@ -5,10 +5,11 @@ import { type ChanceBin } from '@/api/client'
 import { percent } from '@/common/units'
 
 defineProps<{ bins: readonly ChanceBin[] }>()
-const SIZE = 280
-const LEFT = 46
+const SIZE = 300
+const LEFT = 62
+const RIGHT = 22
 const FOOT = 40
-const x = scaleLinear([0, 1], [LEFT, SIZE - 10])
+const x = scaleLinear([0, 1], [LEFT, SIZE - RIGHT])
 const y = scaleLinear([0, 1], [SIZE - FOOT, 10])
 const TICKS = [0, 0.25, 0.5, 0.75, 1]
 </script>
@@ -17,7 +18,7 @@ const TICKS = [0, 0.25, 0.5, 0.75, 1]
   <div class="with-table">
     <svg :viewBox="`0 0 ${SIZE} ${SIZE}`" role="img" aria-label="Chance told against the share made">
       <g v-for="t in TICKS" :key="t">
-        <line :x1="LEFT" :x2="SIZE - 10" :y1="y(t)" :y2="y(t)" class="grid" />
+        <line :x1="LEFT" :x2="SIZE - RIGHT" :y1="y(t)" :y2="y(t)" class="grid" />
         <text :x="LEFT - 6" :y="y(t) + 4" text-anchor="end">{{ percent(t) }}</text>
         <text :x="x(t)" :y="SIZE - FOOT + 16" text-anchor="middle">{{ percent(t) }}</text>
       </g>
@@ -26,7 +27,7 @@ const TICKS = [0, 0.25, 0.5, 0.75, 1]
         <line :x1="x(b.told)" :x2="x(b.told)" :y1="y(b.low)" :y2="y(b.high)" class="sure" />
         <circle :cx="x(b.told)" :cy="y(b.made)" r="5" class="dot" />
       </g>
-      <text :x="(LEFT + SIZE - 10) / 2" :y="SIZE - 6" text-anchor="middle">chance told</text>
+      <text :x="(LEFT + SIZE - RIGHT) / 2" :y="SIZE - 6" text-anchor="middle">chance told</text>
       <text :transform="`translate(11 ${(SIZE - FOOT) / 2}) rotate(-90)`" text-anchor="middle">made</text>
     </svg>
     <table class="figures">

@@ -425,14 +425,18 @@ fn words(player: &Player, found: &FoundArm) -> String {
             if faster { "faster" } else { "slower" }
         ),
     };
-    let wide = |f: &FoundOfArm, what: &str| {
-        let surely = if told(f) { "" } else { ", surely" };
-        match f.found {
-            k if told(f) && (0.85..1.15).contains(&k) => format!("{what} they scatter as told"),
-            k => format!("{what} they scatter {k:.1} times as much as told{surely}"),
-        }
+    let wide = |f: &FoundOfArm, what: &str| match told(f) {
+        true => format!("{what} as told"),
+        false => format!("{what} surely {:.1} times as much as told", f.found),
     };
-    let scatter = [wide(&found.along_times, "along"), wide(&found.side_times, "to the sides")].join("; ");
+    let scatter = match (told(&found.along_times), told(&found.side_times)) {
+        (true, true) => "Your throws scatter as told".to_owned(),
+        _ => format!(
+            "Your throws scatter {}; {}",
+            wide(&found.along_times, "along"),
+            wide(&found.side_times, "to the sides")
+        ),
+    };
     let next = match () {
         () if found.used < LEAST_THROWS => {
             format!(" {} throws more would be enough to say so.", LEAST_THROWS - found.used)
@@ -442,5 +446,5 @@ fn words(player: &Player, found: &FoundArm) -> String {
         }
         () => String::new(),
     };
-    format!("{arm_words}. Of your throws, {scatter}.{next}")
+    format!("{arm_words}. {scatter}.{next}")
 }

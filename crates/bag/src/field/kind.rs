@@ -59,6 +59,7 @@ pub(crate) fn air_of(session: &FieldSession) -> FieldSession {
         note: String::new(),
         tee: None,
         aim_deg: None,
+        trial: None,
         ..session.clone()
     }
 }

@@ -14,3 +14,4 @@ pub mod session;
 mod sight;
 pub mod spread;
 pub mod throw;
+pub mod trial;

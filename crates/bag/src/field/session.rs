@@ -5,7 +5,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::course::place::Place;
+use crate::disc::spec::DiscId;
 use crate::error::{BagError, named, readable, within};
+use crate::field::trial::Trial;
 use crate::need::line::Ground;
 
 /// What a session is for.
@@ -54,6 +56,9 @@ pub struct FieldSession {
     /// Whether plastic and footing are wet.
     #[serde(default)]
     pub wet: bool,
+    /// How candidates are tried side by side in it; null if none are.
+    #[serde(default)]
+    pub trial: Option<Trial>,
     /// What to remember.
     #[serde(default)]
     #[schema(max_length = 2000)]
@@ -73,7 +78,15 @@ impl FieldSession {
             aim_deg: None,
             ground: Ground::Turf,
             wet: false,
+            trial: None,
             note: String::new(),
+        }
+    }
+
+    /// Gives each disc that it names an identity and a name from what they were.
+    pub fn name_discs(&mut self, disc: impl Fn(Option<DiscId>, &str) -> (Option<DiscId>, String)) {
+        if let Some(trial) = &mut self.trial {
+            trial.name_discs(disc);
         }
     }
 
@@ -85,6 +98,7 @@ impl FieldSession {
         within("altitude_m", self.altitude_m.unwrap_or(0.0), -400.0, 5000.0)?;
         self.tee.map_or(Ok(()), |tee| tee.validate())?;
         within("aim_deg", self.aim_deg.unwrap_or(0.0), 0.0, 360.0)?;
+        self.trial.as_ref().map_or(Ok(()), Trial::validate)?;
         readable("note", &self.note, 2000)
     }
 }

@@ -25,6 +25,7 @@ mod shots;
 mod sieve;
 mod thrower;
 mod trade;
+mod trials;
 mod vary;
 mod verdicts;
 mod walk;

@@ -55,6 +55,7 @@ fn sessions(today: Date) -> [(KeptSession, Vec<Set>, WindThen); 2] {
             aim_deg: Some(215.0),
             ground: Ground::Turf,
             wet: false,
+            trial: None,
             note: note.to_owned(),
         },
     };
