@@ -1044,6 +1044,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field/sessions/{session}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["judge_trial"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1881,6 +1897,19 @@ export interface components {
          * @enum {string}
          */
         CameOf: "made" | "short" | "long" | "left" | "right" | "hit" | "out";
+        /** @description A disc that is tried. */
+        Candidate: {
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /** @description Its name then. */
+            disc_name: string;
+            /**
+             * Format: int32
+             * @description How it lies in the hand, 1 (not at all) to 5 (as if made for it); null if not said.
+             */
+            feel?: number | null;
+            /** @description What else is to be said of that. */
+            note?: string;
+        };
         /** @description A disc in the bag. */
         Carried: {
             /** @description The disc. */
@@ -2088,6 +2117,26 @@ export interface components {
              * @description Speed, m/s.
              */
             speed_m_s: number;
+        };
+        /** @description Something of one disc against another's. */
+        Compared: {
+            /**
+             * Format: double
+             * @description How likely it has more, 0 to 1.
+             */
+            chance: number;
+            /** @description Whether that is sure one way or the other, all comparisons of the trial together. */
+            is_sure: boolean;
+            /**
+             * Format: double
+             * @description How much more the first has.
+             */
+            more: number;
+            /**
+             * Format: double
+             * @description Standard deviation of that.
+             */
+            unsure: number;
         };
         /** @description Two bags side by side. */
         Comparison: {
@@ -2684,6 +2733,7 @@ export interface components {
              * @description Temperature, °C, −30 to 45; null for what is usual at home.
              */
             temperature_c?: number | null;
+            trial?: components["schemas"]["Trial"] | null;
             /** @description Whether plastic and footing are wet. */
             wet?: boolean;
         };
@@ -3084,6 +3134,20 @@ export interface components {
          * @enum {string}
          */
         HandUse: "putting" | "putters" | "mid_ranges" | "fairways" | "drivers";
+        /** @description One disc against another. */
+        HeadToHead: {
+            /** @description Distance, m. */
+            distance_m: components["schemas"]["Compared"];
+            /** @description The first, by its place among the discs. */
+            first: number;
+            /** @description Side, m, left positive. */
+            left_m: components["schemas"]["Compared"];
+            made?: components["schemas"]["Compared"] | null;
+            /** @description Logarithm of how widely they scatter: above 0 the first is the wilder. */
+            scatter: components["schemas"]["Compared"];
+            /** @description The other. */
+            second: number;
+        };
         /** @description A sign of life. */
         Health: {
             /** @description Always "ok". */
@@ -6011,6 +6075,19 @@ export interface components {
          * @enum {string}
          */
         Takes: "ready" | "moves_down" | "under_way" | "start" | "buy" | "nothing";
+        /** @description A place straight ahead, such as a basket or a cone. */
+        Target: {
+            /**
+             * Format: double
+             * @description How far off, m, 5 to 200.
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description How near to it a throw has to end, m, 1 to 30.
+             */
+            within_m: number;
+        };
         /** @description Something to do on a day. */
         Task: {
             disc_id?: components["schemas"]["DiscId"] | null;
@@ -6220,6 +6297,90 @@ export interface components {
             rises: components["schemas"]["Rise"][];
             /** @description Every place read. */
             seen: components["schemas"]["Seen"][];
+        };
+        /** @description How a trial goes. */
+        Trial: {
+            /** @description Who is tried, two at least. */
+            candidates: components["schemas"]["Candidate"][];
+            /**
+             * Format: int32
+             * @description How often in each way, 1 to 20.
+             */
+            each: number;
+            /** @description The line that they are tried for, by its key. */
+            line?: string | null;
+            /**
+             * Format: int32
+             * @description Which of the orders.
+             */
+            order?: number;
+            /** @description How each is thrown. */
+            sets: components["schemas"]["TrialSet"][];
+            target?: components["schemas"]["Target"] | null;
+        };
+        /** @description A way in which every candidate is thrown. */
+        TrialSet: {
+            /** @description How it is meant. */
+            meant: components["schemas"]["Meant"];
+            /** @description Style. */
+            style: components["schemas"]["Style"];
+            /** @description Which way the wind is. */
+            wind?: components["schemas"]["TrialWind"];
+        };
+        /** @description A throw that is to be made. */
+        TrialThrow: components["schemas"]["TrialSet"] & {
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /** @description Its name. */
+            disc_name: string;
+        };
+        /** @description What a trial says. */
+        TrialVerdict: {
+            /** @description The one that did best at the line or the target, by its place; null without either or without throws for it. */
+            best?: number | null;
+            /** @description Its discs, as they were named. */
+            discs: components["schemas"]["TriedDisc"][];
+            /** @description Throws of the protocol that are left, the next first. */
+            left: components["schemas"]["TrialThrow"][];
+            /** @description Each against each. */
+            pairs: components["schemas"]["HeadToHead"][];
+            /** @description In words, the most important first. */
+            words: string[];
+        };
+        /**
+         * @description Which way the wind is in a set.
+         * @enum {string}
+         */
+        TrialWind: "any" | "into" | "before";
+        /** @description What a trial says of a disc. */
+        TriedDisc: {
+            disc_id?: components["schemas"]["DiscId"] | null;
+            /** @description Its name. */
+            disc_name: string;
+            distance_m?: components["schemas"]["Mean"] | null;
+            /**
+             * Format: int32
+             * @description How it lies in the hand.
+             */
+            feel?: number | null;
+            left_m?: components["schemas"]["Mean"] | null;
+            /** @description Of its throws for the line (in its style) or the target, those that ended there; null without either. */
+            made?: number | null;
+            /**
+             * Format: double
+             * @description Strokes that it saves against the worst of them: on the line a round, as often as it comes up; for a target a throw; null without
+             *     either.
+             */
+            saves_strokes?: number | null;
+            /**
+             * Format: double
+             * @description How widely its throws lie about the mean of their set, m; null of too few.
+             */
+            scatter_m?: number | null;
+            skip_m?: components["schemas"]["Mean"] | null;
+            /** @description Its throws that count. */
+            throws: number;
+            /** @description Of how many. */
+            tried: number;
         };
         /** @description Two discs that this player cannot tell apart. */
         TwinPair: {
@@ -9501,6 +9662,36 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judge_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the trial of a session says by its throws; null if nothing is tried in it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialVerdict"] | null;
                 };
             };
             default: {

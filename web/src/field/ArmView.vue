@@ -32,7 +32,7 @@ const rows = computed((): Row[] => {
   return found
     ? [
         {
-          name: `speed with a driver, ${unit(units.value, 'speed').symbol}`,
+          name: `speed, ${unit(units.value, 'speed').symbol}`,
           says: found.speed_m_s,
           shown: (value) => figure(unit(units.value, 'speed').toShown(value), 1),
         },
@@ -115,8 +115,9 @@ const { busy: scattering, run: takeScatter } = useOnce(async () => {
           From {{ arm.found.used === 1 ? '1 full throw' : `${arm.found.used} full throws` }} with
           {{ arm.found.discs === 1 ? '1 disc' : `${arm.found.discs} discs`
           }}<template v-if="arm.found.left_out"
-            >; {{ arm.found.left_out }} more were held back, not measured with their side, slipped, hit
-            something, were of a disc that is gone, far off all others or older than a year</template
+            >; {{ arm.found.left_out }} more were held back, for a line or a target, not measured with their
+            side, slipped, hit something, were of a disc that is gone, far off all others or older than a
+            year</template
           >.
         </p>
         <el-button
@@ -168,7 +169,9 @@ const { busy: scattering, run: takeScatter } = useOnce(async () => {
             </thead>
             <tbody>
               <tr v-for="d in arm.found.distances" :key="d.disc_id" :data-distance="d.disc_name">
-                <th scope="row">{{ d.disc_name }}</th>
+                <th scope="row">
+                  <RouterLink :to="`/field?disc-season=${d.disc_id}`">{{ d.disc_name }}</RouterLink>
+                </th>
                 <td class="number wide">{{ d.measured_m.n }}</td>
                 <td class="number">
                   <b>{{ length(d.measured_m.mean) }}</b><template v-if="d.measured_m.sd != null">

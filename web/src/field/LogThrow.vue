@@ -1,17 +1,31 @@
 <script setup lang="ts">
 // A throw in three taps: which disc, how it was meant, where it ended. What was told of the last throw stays for the next.
 import { computed, ref, watch } from 'vue'
-import type { FieldThrow, HandWind, LevelShot, Style, ThrowTag } from '@/api/client'
+import type { FieldThrow, HandWind, LevelShot, Style, ThrowTag, TrialThrow } from '@/api/client'
 import { useBag, useDiscs, useLines, usePlayer, useUnits } from '@/api/useData'
 import DiscMark from '@/common/DiscMark.vue'
 import TakeReading from '@/common/TakeReading.vue'
 import { shown } from '@/common/units'
 import { windFrom } from '@/common/wind'
-import { FARTHEST_M, heldFrom, MEANT, offOf, restOf, type ShownLog, TAGS, windOffAim } from '@/field/log'
+import {
+  FARTHEST_M,
+  heldFrom,
+  MEANT,
+  offOf,
+  restOf,
+  type ShownLog,
+  TAGS,
+  WAYS,
+  windOffAim,
+} from '@/field/log'
 import { STYLES } from '@/lines/line'
 import { useFigures } from '@/lines/useFigures'
 
-const props = defineProps<{ log: ShownLog }>()
+const props = defineProps<{
+  log: ShownLog
+  /** The next throw of a trial. */
+  next: TrialThrow | undefined
+}>()
 const emit = defineEmits<{ throw: [it: FieldThrow]; aim: [deg: number] }>()
 const discs = useDiscs()
 const bag = useBag()
@@ -24,6 +38,16 @@ const held = ref(heldFrom(props.log.throws.at(-1), player.data.value?.strong_sty
 watch(
   () => props.log.key,
   () => (held.value = heldFrom(props.log.throws.at(-1), player.data.value?.strong_style ?? 'backhand')),
+)
+/** The trial says what is thrown next; whoever throws something else chooses it. */
+watch(
+  () => props.next,
+  (now, before) => {
+    if (!now || JSON.stringify(now) === JSON.stringify(before)) return
+    const { disc_name, style, meant } = now
+    held.value = { ...held.value, disc_id: now.disc_id ?? null, disc_name, style, meant }
+  },
+  { immediate: true },
 )
 const tags = ref<ThrowTag[]>([])
 const distance = ref<number>()
@@ -93,6 +117,10 @@ const windWords = computed(() => {
 <template>
   <form class="panel" data-test="log-throw" novalidate @submit.prevent="ready && !tooWide && typed()">
     <h2>Throw {{ log.throws.length + 1 }}</h2>
+    <p v-if="next" data-test="trial-next">
+      The trial’s next: <b>{{ next.disc_name }}</b>,
+      {{ [STYLES[next.style], MEANT[next.meant], WAYS[next.wind ?? 'any']].filter(Boolean).join(', ') }}
+    </p>
     <fieldset>
       <legend>Disc</legend>
       <div class="taps">

@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue'
 import { api, type FieldSession, type FieldThrow, take } from '@/api/client'
 import { ifMatch, useActions, useUnits } from '@/api/useData'
-import { useOpenThing } from '@/common/useOpenThing'
+import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
 import { shown, side } from '@/common/units'
 import {
   changedSession,
@@ -12,6 +12,7 @@ import {
   leftOf,
   logged,
   MEANT,
+  nextOf,
   PURPOSES,
   type ShownLog,
   type ShownThrow,
@@ -23,7 +24,9 @@ import SpreadTable from '@/field/SpreadTable.vue'
 import ThrowForm from '@/field/ThrowForm.vue'
 import ThrowPlan from '@/field/ThrowPlan.vue'
 import ThrowsImport from '@/field/ThrowsImport.vue'
-import { useSessions } from '@/field/useField'
+import TrialForm from '@/field/TrialForm.vue'
+import TrialPanel from '@/field/TrialPanel.vue'
+import { useSessions, useTrial } from '@/field/useField'
 import { GROUNDS, STYLES } from '@/lines/line'
 import { newId, useLater } from '@/offline/later'
 
@@ -46,6 +49,12 @@ const editOpen = computed({
   },
 })
 const sessionOpen = ref(false)
+const trialOpen = useOpenFlag('trial')
+const trial = useTrial(
+  () => props.log.key,
+  () => props.log.trial != null && props.log.etag !== '*',
+)
+const next = computed(() => (props.log.trial ? nextOf(trial.data.value?.left, props.log.throws) : undefined))
 const importing = ref(false)
 /** Places of throws are known where the session says its tee. */
 const FILES = computed((): [string, string][] => [
@@ -128,6 +137,9 @@ const day = computed(() => {
         </p>
         <p v-if="log.note" class="soft">{{ log.note }}</p>
       </div>
+      <el-button data-test="edit-trial" @click="trialOpen = true">{{
+        log.trial ? 'The trial' : 'Try discs side by side'
+      }}</el-button>
       <el-button data-test="import-throws" @click="importing = true">From a file</el-button>
       <template v-if="log.throws.length">
         <a
@@ -147,7 +159,7 @@ const day = computed(() => {
     </div>
     <div class="two">
       <div>
-        <LogThrow :log="log" @throw="add" @aim="save({ aim_deg: $event })" />
+        <LogThrow :log="log" :next="next" @throw="add" @aim="save({ aim_deg: $event })" />
         <div v-if="last" class="panel" data-test="throws">
           <h2>{{ chosen === null ? 'Throws' : 'Throws of what is chosen' }}</h2>
           <ol class="throws">
@@ -183,14 +195,24 @@ const day = computed(() => {
           </button>
         </div>
       </div>
-      <div v-if="log.throws.length" class="panel seen">
-        <h2>Where they ended</h2>
-        <ThrowPlan :throws="log.throws" :spreads="spreads" :chosen="chosen" />
-        <p class="soft">
-          Half of such throws end inside the ellipse. Empty shapes slipped or hit something and do not count.
-        </p>
-        <SpreadTable v-if="log.spreads" v-model="chosen" :spreads="spreads" />
-        <p v-else class="soft">How they spread is worked out when Zinc Kite has been told.</p>
+      <div>
+        <TrialPanel
+          v-if="log.trial"
+          :log="log"
+          :trial="log.trial"
+          :query="trial"
+          @save="save({ trial: $event })"
+        />
+        <div v-if="log.throws.length" class="panel seen">
+          <h2>Where they ended</h2>
+          <ThrowPlan :throws="log.throws" :spreads="spreads" :chosen="chosen" />
+          <p class="soft">
+            Half of such throws end inside the ellipse. Empty shapes slipped or hit something and do not
+            count.
+          </p>
+          <SpreadTable v-if="log.spreads" v-model="chosen" :spreads="spreads" />
+          <p v-else class="soft">How they spread is worked out when Zinc Kite has been told.</p>
+        </div>
       </div>
     </div>
     <ThrowForm
@@ -198,6 +220,11 @@ const day = computed(() => {
       :it="edited"
       @save="edited && change(edited, $event)"
       @remove="edited && removeThrow(edited)"
+    />
+    <TrialForm
+      v-model="trialOpen"
+      :trial="log.trial ?? undefined"
+      @save="save({ trial: $event, purpose: 'trial' })"
     />
     <ThrowsImport v-model="importing" :session="log.key" />
     <SessionForm

@@ -10,6 +10,7 @@ import type {
   ShownSession,
   Style,
   ThrowTag,
+  TrialThrow,
 } from '@/api/client'
 import type { Tap, Waiting } from '@/offline/later'
 
@@ -20,6 +21,11 @@ const throwsPath = (key: string) => `${sessionPath(key)}/throws`
 const throwPath = (session: string, key: string) => `${throwsPath(session)}/${key}`
 
 export const MEANT: Record<Meant, string> = { flat: 'flat', hyzer: 'on hyzer', anhyzer: 'on anhyzer' }
+export const WAYS: Record<TrialThrow['wind'] & string, string> = {
+  any: '',
+  into: 'into the wind',
+  before: 'before the wind',
+}
 export const PURPOSES: Record<NonNullable<FieldSession['purpose']>, string> = {
   practice: 'practice',
   trial: 'trial',
@@ -136,6 +142,23 @@ export function changedThrow(session: string, it: ShownThrow, part: Partial<Fiel
     words: `A throw of ${it.disc_name}`,
   }
 }
+
+/** The next throw of a trial: of those the program knows to be left, behind those that it has not been told of yet. */
+export function nextOf(
+  left: readonly TrialThrow[] | undefined,
+  throws: readonly ShownThrow[],
+): TrialThrow | undefined {
+  const open = [...(left ?? [])]
+  for (const t of throws.filter((it) => it.etag === '*')) {
+    const meant = t.meant ?? 'flat'
+    const at = open.findIndex((o) => isSameDisc(o, t) && o.style === t.style && o.meant === meant)
+    if (at >= 0) open.splice(at, 1)
+  }
+  return open[0]
+}
+type Named = { disc_id?: number | null; disc_name: string }
+const isSameDisc = (a: Named, b: Named) =>
+  a.disc_id == null ? a.disc_name === b.disc_name : a.disc_id === b.disc_id
 
 /** What stays from throw to throw. */
 export type Held = Pick<FieldThrow, 'style' | 'meant' | 'power_pct' | 'line' | 'wind'> & {

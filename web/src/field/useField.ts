@@ -1,5 +1,5 @@
 // What is asked about the field: sessions, one of them with its throws, a disc over the season.
-import { type QueryClient, useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, type QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, type Style, take } from '@/api/client'
 import { logOf, SESSIONS, withWaiting } from '@/field/log'
@@ -39,6 +39,18 @@ export function useLog(key: () => string | null) {
     query,
     log: computed(() => (asked.value ? logOf(asked.value, query.data.value, later.all) : undefined)),
   }
+}
+
+/** What the trial of a session says by its throws, and which are left. */
+export function useTrial(key: () => string, wanted: () => boolean) {
+  const asked = computed(key)
+  return useQuery({
+    queryKey: ['field', 'trial', asked],
+    queryFn: () =>
+      take(api.GET('/api/field/sessions/{session}/trial', { params: { path: { session: asked.value } } })),
+    enabled: wanted,
+    placeholderData: keepPreviousData,
+  })
 }
 
 /** Discs that were thrown, the most often thrown first. */

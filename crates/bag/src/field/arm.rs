@@ -103,7 +103,7 @@ pub struct FoundArm {
     pub used: usize,
     /// Discs they were made with.
     pub discs: usize,
-    /// Throws in the style that do not: held back, not measured, slipped, into something, of a disc that is gone, or far off all others.
+    /// Throws in the style that do not: held back, for a line or a target, not measured, slipped, into something, of a disc that is gone, or far off all others.
     pub left_out: usize,
     /// Full controlled speed with a driver, m/s.
     pub speed_m_s: FoundOfArm,
@@ -242,7 +242,7 @@ impl Emulated {
             bent,
             weight: weight(&flown[0]),
             other,
-            rests: kind.throws.iter().filter_map(|t| t.rest()).collect(),
+            rests: kind.throws.iter().filter_map(|m| m.throw.rest()).collect(),
         })
     }
 }
@@ -317,7 +317,9 @@ pub fn found_arm(
         throws.iter().filter(|m| m.throw.style == style && m.session.date >= since).collect();
     let disc_of = |m: &Measured| m.throw.disc_id.and_then(|id| shelf.iter().position(|d| d.id == id));
     let is_full = |m: &&&Measured| m.throw.power_pct.is_none_or(|p| p >= FULL_FROM_PCT);
-    let says = |m: &&&Measured| m.throw.is_clean() && m.throw.rest().is_some() && disc_of(m).is_some();
+    let says = |m: &&&Measured| {
+        m.throw.is_clean() && m.throw.rest().is_some() && m.is_straight() && disc_of(m).is_some()
+    };
     let full: Vec<Measured> = of_style.iter().filter(is_full).filter(says).map(|m| **m).collect();
     let mut groups: Vec<(usize, Kind)> = kinds(&full)
         .into_iter()
@@ -389,7 +391,7 @@ fn distances(
         for (_, kind) in alike.iter().filter(|(_, kind)| kind.like.meant == Meant::Flat) {
             let rests = rests(player, kind, &held, &Asked::zeros(), FLOWN)?;
             let far = rests.iter().map(|r| r.norm()).sum::<f64>() / rests.len() as f64;
-            let throws = kind.throws.iter().filter_map(|t| t.distance_m);
+            let throws = kind.throws.iter().filter_map(|m| m.throw.distance_m);
             measured.extend(throws);
             expected += far * kind.throws.len() as f64;
         }

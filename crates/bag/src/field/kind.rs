@@ -27,7 +27,7 @@ pub(crate) struct Kind<'a> {
     /// How they were meant, and in which wind.
     pub like: FieldThrow,
     /// They themselves.
-    pub throws: Vec<&'a FieldThrow>,
+    pub throws: Vec<Measured<'a>>,
 }
 
 /// A throw as those like it are flown.
@@ -67,11 +67,11 @@ pub(crate) fn air_of(session: &FieldSession) -> FieldSession {
 /// Throws by kind, each disc apart, in the order of their first.
 pub(crate) fn kinds<'a>(throws: &[Measured<'a>]) -> Vec<Kind<'a>> {
     let mut kinds: Vec<Kind> = Vec::new();
-    for Measured { session, throw } in throws {
-        let (session, like) = (air_of(session), rounded(throw));
+    for measured in throws {
+        let (session, like) = (air_of(measured.session), rounded(measured.throw));
         match kinds.iter_mut().find(|k| k.session == session && k.like == like) {
-            Some(kind) => kind.throws.push(throw),
-            None => kinds.push(Kind { session, like, throws: vec![throw] }),
+            Some(kind) => kind.throws.push(*measured),
+            None => kinds.push(Kind { session, like, throws: vec![*measured] }),
         }
     }
     kinds

@@ -115,7 +115,7 @@ pub fn found_numbers(
     let groups = kinds(&clean);
     let alike = |kind: &'_ Kind<'_>| -> Result<(Emulator, Vec<Sight>), BagError> {
         let side = turn_side(player, kind.like.style);
-        let sights = kind.throws.iter().filter_map(|t| Sight::of(t, side)).collect();
+        let sights = kind.throws.iter().filter_map(|t| Sight::of(*t, side)).collect();
         Ok((Emulator::of(&about(player, kind, &held, &sum, disc))?, sights))
     };
     let emulated = groups.par_iter().map(alike).collect::<Result<Vec<_>, BagError>>()?;

@@ -3,7 +3,7 @@
 use nalgebra::{Cholesky, DMatrix, Dyn, SMatrix, SVector};
 use zinc_kite_flight::outcome::Outcome;
 
-use crate::field::throw::FieldThrow;
+use crate::field::throw::Measured;
 
 /// Quantities that can be seen of a throw: where it rests along and left of the aim, m; how far that is, m, where the side is not known;
 /// its swing, left positive, m; its apex, m; its time in the air, s.
@@ -46,15 +46,15 @@ pub(crate) fn flown(outcome: &Outcome, turn_side: f64) -> Quantities {
 }
 
 impl Sight {
-    /// What was seen of a throw that was measured; its swing counts to the side to which its disc turns first, `turn_side` as in [`flown`].
-    pub fn of(throw: &FieldThrow, turn_side: f64) -> Option<Sight> {
+    /// What was seen of a throw that was measured, its side only if it was thrown straight; its swing counts to the side to which its disc turns first, `turn_side` as in [`flown`].
+    pub fn of(Measured { session, throw }: Measured<'_>, turn_side: f64) -> Option<Sight> {
         let mut values = Quantities::zeros();
         let mut mask = 0;
         let mut see = |k: usize, value: f64| {
             values[k] = value;
             mask |= 1 << k;
         };
-        match throw.rest() {
+        match throw.rest().filter(|_| Measured { session, throw }.is_straight()) {
             Some(rest) => {
                 see(0, rest.at_m);
                 see(1, rest.left_m);
@@ -190,7 +190,8 @@ pub(crate) fn information<const N: usize>(
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::field::throw::{Meant, SeenFlight};
+    use crate::field::session::FieldSession;
+    use crate::field::throw::{FieldThrow, Meant, SeenFlight};
     use crate::thrower::style::Style;
     use approx::assert_relative_eq;
     use proptest::prelude::*;
@@ -201,6 +202,10 @@ mod tests {
             off_deg: Some(5.0),
             ..FieldThrow::named("Purlin", Style::Backhand, Meant::Flat)
         }
+    }
+
+    fn seen(throw: &FieldThrow, turn_side: f64) -> Option<Sight> {
+        Sight::of(Measured { session: &FieldSession::usual(), throw }, turn_side)
     }
 
     fn some_covariance(entries: &[f64]) -> Covariance {
@@ -219,7 +224,7 @@ mod tests {
             let covariance = some_covariance(&entries);
             let mut throw = throw();
             throw.seen = SeenFlight { apex_m: Some(9.0), ..SeenFlight::default() };
-            let sight = Sight::of(&throw, -1.0).unwrap();
+            let sight = seen(&throw, -1.0).unwrap();
             let about = |k: f64| Quantities::from([
                 throw.rest().unwrap().at_m + k * off[0], throw.rest().unwrap().left_m + k * off[1], 0.0, 0.0, 9.0 + k * off[2], 0.0,
             ]);
@@ -253,16 +258,19 @@ mod tests {
     fn prop_a_swing_is_to_the_turn_side() {
         let mut throw = throw();
         throw.seen.swing_m = Some(4.0);
-        let (right, left) = (Sight::of(&throw, -1.0).unwrap(), Sight::of(&throw, 1.0).unwrap());
+        let (right, left) = (seen(&throw, -1.0).unwrap(), seen(&throw, 1.0).unwrap());
         assert_relative_eq!(right.values[SWING].abs(), 0.0);
         assert_relative_eq!(left.values[SWING], 4.0);
         assert!(left.is_watched());
         throw.seen.swing_m = None;
         throw.off_deg = None;
-        let far = Sight::of(&throw, -1.0).unwrap();
+        let far = seen(&throw, -1.0).unwrap();
         assert_eq!(far.mask, 1 << FAR);
         assert!(!far.is_watched());
+        throw.off_deg = Some(5.0);
+        throw.line = Some("tunnel".into());
+        assert_eq!(seen(&throw, -1.0).unwrap().mask, 1 << FAR, "its player aimed off");
         throw.distance_m = None;
-        assert_eq!(Sight::of(&throw, -1.0), None, "what was not measured is no sight");
+        assert_eq!(seen(&throw, -1.0), None, "what was not measured is no sight");
     }
 }

@@ -8,6 +8,7 @@ use crate::course::played::LostDisc;
 use crate::disc::spec::{Disc, DiscId};
 use crate::error::{BagError, named, readable, within};
 use crate::field::session::FieldSession;
+use crate::field::trial::Trial;
 use crate::need::area::Spot;
 use crate::thrower::style::Style;
 
@@ -133,6 +134,15 @@ pub struct Measured<'a> {
     pub session: &'a FieldSession,
     /// The throw.
     pub throw: &'a FieldThrow,
+}
+
+impl Measured<'_> {
+    /// Whether it was thrown straight along the aim. For a line or a target its player aims off, by as much as the disc is thought to
+    /// bend: where it came to rest then says how far it goes and not how far to the side.
+    pub fn is_straight(&self) -> bool {
+        let for_a_place = |t: &Trial| t.line.is_some() || t.target.is_some();
+        self.throw.line.is_none() && !self.session.trial.as_ref().is_some_and(for_a_place)
+    }
 }
 
 impl FieldThrow {

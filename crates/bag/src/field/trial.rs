@@ -18,8 +18,9 @@ use crate::field::spread::Mean;
 use crate::field::throw::{FieldThrow, Meant, ThrowTag, WindThen};
 use crate::need::area::Spot;
 use crate::need::limits::Limits;
-use crate::need::line::Line;
+use crate::need::line::{Line, LineSpec};
 use crate::thrower::player::Units;
+use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 use crate::whole::whole;
 use crate::words::{distance, percent, strokes};
@@ -50,7 +51,7 @@ const MOST_MORE: f64 = 40.0;
     Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize, ToSchema,
 )]
 #[serde(rename_all = "snake_case")]
-pub enum Way {
+pub enum TrialWind {
     /// As it comes.
     #[default]
     Any,
@@ -69,7 +70,7 @@ pub struct TrialSet {
     pub meant: Meant,
     /// Which way the wind is.
     #[serde(default)]
-    pub wind: Way,
+    pub wind: TrialWind,
 }
 
 /// A disc that is tried.
@@ -91,6 +92,17 @@ pub struct Candidate {
     pub note: String,
 }
 
+/// A place straight ahead, such as a basket or a cone.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Target {
+    /// How far off, m, 5 to 200.
+    #[schema(minimum = 5.0, maximum = 200.0)]
+    pub distance_m: f64,
+    /// How near to it a throw has to end, m, 1 to 30.
+    #[schema(minimum = 1.0, maximum = 30.0)]
+    pub within_m: f64,
+}
+
 /// How a trial goes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Trial {
@@ -108,10 +120,9 @@ pub struct Trial {
     #[serde(default)]
     #[schema(max_length = 60)]
     pub line: Option<String>,
-    /// Share of full power, percent, 20 to 110; null for all of it.
+    /// A place straight ahead that they are tried for, where there is no line.
     #[serde(default)]
-    #[schema(minimum = 20.0, maximum = 110.0)]
-    pub power_pct: Option<f64>,
+    pub target: Option<Target>,
     /// Which of the orders.
     #[serde(default, deserialize_with = "whole")]
     pub order: u32,
@@ -152,7 +163,10 @@ impl Trial {
             return Err(BagError::Field { field: "sets", expected: "each way once".into(), got });
         }
         within("each", f64::from(self.each), 1.0, f64::from(MOST_EACH))?;
-        within("power_pct", self.power_pct.unwrap_or(100.0), 20.0, 110.0)?;
+        if let Some(target) = self.target {
+            within("distance_m", target.distance_m, 5.0, 200.0)?;
+            within("within_m", target.within_m, 1.0, 30.0)?;
+        }
         self.line.as_ref().map_or(Ok(()), |line| named("line", line, 60))
     }
 
@@ -169,7 +183,7 @@ impl Trial {
         let mut all = Vec::new();
         for turn in 0..self.each {
             let mut random = StdRng::seed_from_u64(u64::from(self.order) << 32 | u64::from(turn));
-            let mut ways = [Way::Any, Way::Into, Way::Before];
+            let mut ways = [TrialWind::Any, TrialWind::Into, TrialWind::Before];
             if turn % 2 == 1 {
                 ways.reverse();
             }
@@ -220,12 +234,12 @@ fn is_of(id: Option<DiscId>, name: &str, throw: &FieldThrow) -> bool {
 }
 
 /// Which way the wind was at a throw.
-pub fn way_of(wind: &WindThen) -> Way {
+pub fn way_of(wind: &WindThen) -> TrialWind {
     let (along, _) = wind_parts(wind);
     match along {
-        a if a <= -WINDY_M_S => Way::Into,
-        a if a >= WINDY_M_S => Way::Before,
-        _ => Way::Any,
+        a if a <= -WINDY_M_S => TrialWind::Into,
+        a if a >= WINDY_M_S => TrialWind::Before,
+        _ => TrialWind::Any,
     }
 }
 
@@ -255,7 +269,7 @@ pub struct HeadToHead {
     pub left_m: Compared,
     /// Logarithm of how widely they scatter: above 0 the first is the wilder.
     pub scatter: Compared,
-    /// Share of throws in the zone of the line; null without one.
+    /// Share of throws that ended where they should; null without a line or a target.
     pub made: Option<Compared>,
 }
 
@@ -276,11 +290,12 @@ pub struct TriedDisc {
     pub scatter_m: Option<f64>,
     /// How far it went on from where it touched, m, of throws of which that was told.
     pub skip_m: Option<Mean>,
-    /// Of its throws in the line's style, those that ended in its zone; null without a line.
+    /// Of its throws for the line (in its style) or the target, those that ended there; null without either.
     pub made: Option<usize>,
     /// Of how many.
     pub tried: usize,
-    /// Strokes that it saves a round on the line against the worst of them, as often as the line comes up; null without a line.
+    /// Strokes that it saves against the worst of them: on the line a round, as often as it comes up; for a target a throw; null without
+    /// either.
     pub saves_strokes: Option<f64>,
     /// How it lies in the hand.
     pub feel: Option<u8>,
@@ -293,7 +308,7 @@ pub struct TrialVerdict {
     pub discs: Vec<TriedDisc>,
     /// Each against each.
     pub pairs: Vec<HeadToHead>,
-    /// The one that did best at the line, by its place; null without a line or throws for it.
+    /// The one that did best at the line or the target, by its place; null without either or without throws for it.
     pub best: Option<usize>,
     /// In words, the most important first.
     pub words: Vec<String>,
@@ -415,7 +430,7 @@ fn scatters(a: &Shown<'_>, b: &Shown<'_>, least_sure: f64) -> Compared {
     compared(more, (before * seen / (before + seen)).sqrt(), None, least_sure)
 }
 
-/// Share of throws in the zone, of two discs: each a beta distribution about what was counted, even at first.
+/// Share of throws that ended where they should, of two discs: each a beta distribution about what was counted, even at first.
 fn zones(a: (usize, usize), b: (usize, usize), least_sure: f64) -> Compared {
     let of = |(made, tried): (usize, usize)| {
         let (yes, no) = (made as f64 + 1.0, (tried - made) as f64 + 1.0);
@@ -438,15 +453,15 @@ pub fn trial_verdict(
         Shown::of(throws.iter().filter(its))
     };
     let shown: Vec<Shown> = trial.candidates.iter().map(of).collect();
-    let line = line.filter(|line| Some(&line.key) == trial.line.as_ref());
+    let job = Job::of(units, trial, line);
     let made: Vec<Option<(usize, usize)>> =
-        trial.candidates.iter().map(|c| Some(made(line?, c, throws))).collect();
+        trial.candidates.iter().map(|c| Some(job.as_ref()?.made(c, throws))).collect();
     let free = shown.iter().map(|s| s.free).sum::<f64>();
     let usual = std::array::from_fn(|k| {
         if free > 0.0 { shown.iter().map(|s| s.squares[k]).sum::<f64>() / free } else { 1.0 }
     });
     let places = || (0..shown.len()).flat_map(|a| (a + 1..shown.len()).map(move |b| (a, b)));
-    let comparisons = places().count() * if line.is_some() { 4 } else { 3 };
+    let comparisons = places().count() * if job.is_some() { 4 } else { 3 };
     let least_sure = 1.0 - 0.5 * WRONGLY / comparisons.max(1) as f64;
     let pairs: Vec<HeadToHead> = places()
         .map(|(a, b)| {
@@ -485,35 +500,68 @@ pub fn trial_verdict(
                 skip_m: all(|t| t.seen.skip_m),
                 made: made[k].map(|(made, _)| made),
                 tried: made[k].map_or(0, |(_, tried)| tried),
-                saves_strokes: line.and_then(|line| {
-                    let miss = line.spec.strokes_of_a_miss() * line.spec.weight;
-                    Some((share(k)? - worst?) * miss)
-                }),
+                saves_strokes: job.as_ref().and_then(|job| Some((share(k)? - worst?) * job.miss_strokes)),
                 feel: candidate.feel,
             }
         })
         .collect();
     let tried = |k: &usize| made[*k].is_some_and(|(_, tried)| tried > 0);
-    let best = (0..discs.len())
-        .filter(tried)
-        .max_by(|a, b| share(*a).partial_cmp(&share(*b)).unwrap_or(std::cmp::Ordering::Equal));
+    // Of two that made it as often the steadier.
+    let order = |k: &usize| (share(*k).unwrap_or(0.0), -discs[*k].scatter_m.unwrap_or(f64::INFINITY));
+    let best = (0..discs.len()).filter(tried).max_by(|a, b| {
+        let (a, b) = (order(a), order(b));
+        a.0.total_cmp(&b.0).then(a.1.total_cmp(&b.1))
+    });
     let left = left(trial, throws);
-    let words = words(units, &discs, &pairs, best.zip(line), least_sure);
+    let words = words(units, &discs, &pairs, best.zip(job.as_ref()), least_sure);
     TrialVerdict { discs, pairs, best, words, left }
 }
 
-/// Of a candidate's throws in the line's style, those that ended in its zone, and all; what hit something missed.
-fn made(line: &Line, candidate: &Candidate, throws: &[FieldThrow]) -> (usize, usize) {
-    let limits = Limits::of(&line.spec);
-    let counts = |t: &&FieldThrow| {
-        let known = t.rest().is_some() || t.has(ThrowTag::Hit);
-        candidate.threw(t) && t.style == line.spec.style && known && !t.has(ThrowTag::Slipped)
-    };
-    let its: Vec<&FieldThrow> = throws.iter().filter(counts).collect();
-    let ends_in = |t: &&&FieldThrow| {
-        !t.has(ThrowTag::Hit) && t.rest().is_some_and(|r| limits.zone_holds(r.at_m, r.left_m))
-    };
-    (its.iter().filter(ends_in).count(), its.len())
+/// What discs are tried for.
+struct Job<'a> {
+    what: String,
+    /// The only style that counts; none if all do.
+    style: Option<Style>,
+    /// What a miss costs, strokes, and how often.
+    miss_strokes: f64,
+    often: &'static str,
+    holds: Box<dyn Fn(&Spot) -> bool + 'a>,
+}
+
+impl<'a> Job<'a> {
+    fn of(units: Units, trial: &'a Trial, line: Option<&'a Line>) -> Option<Job<'a>> {
+        if let Some(line) = line.filter(|line| Some(&line.key) == trial.line.as_ref()) {
+            let limits = Limits::of(&line.spec);
+            return Some(Job {
+                what: line.spec.name.clone(),
+                style: Some(line.spec.style),
+                miss_strokes: line.spec.strokes_of_a_miss() * line.spec.weight,
+                often: "a round",
+                holds: Box::new(move |r| limits.zone_holds(r.at_m, r.left_m)),
+            });
+        }
+        let target = trial.target.as_ref()?;
+        let (far, near) = (distance(units, target.distance_m), distance(units, target.within_m));
+        Some(Job {
+            what: format!("{far}, within {near}"),
+            style: None,
+            miss_strokes: LineSpec::usual_miss_strokes(Style::Backhand, Slot::Putter),
+            often: "a throw",
+            holds: Box::new(|r| (r.at_m - target.distance_m).hypot(r.left_m) <= target.within_m),
+        })
+    }
+
+    /// Of a candidate's throws that count, those that ended where they should, and all; what hit something missed.
+    fn made(&self, candidate: &Candidate, throws: &[FieldThrow]) -> (usize, usize) {
+        let counts = |t: &&FieldThrow| {
+            let known = t.rest().is_some() || t.has(ThrowTag::Hit);
+            let style = self.style.is_none_or(|style| style == t.style);
+            candidate.threw(t) && style && known && !t.has(ThrowTag::Slipped)
+        };
+        let its: Vec<&FieldThrow> = throws.iter().filter(counts).collect();
+        let ends = |t: &&&FieldThrow| !t.has(ThrowTag::Hit) && t.rest().is_some_and(|r| (self.holds)(&r));
+        (its.iter().filter(ends).count(), its.len())
+    }
 }
 
 /// Throws of the protocol that are not made yet, in its order; one that slipped is made again.
@@ -522,7 +570,7 @@ fn left(trial: &Trial, throws: &[FieldThrow]) -> Vec<TrialThrow> {
     let mut left = trial.throws();
     left.retain(|next| {
         let is_it = |t: &&FieldThrow| {
-            let wind = next.set.wind == Way::Any || next.set.wind == way_of(&t.wind);
+            let wind = next.set.wind == TrialWind::Any || next.set.wind == way_of(&t.wind);
             next.is_of(t) && (t.style, t.meant) == (next.set.style, next.set.meant) && wind
         };
         match made.iter().position(is_it) {
@@ -549,7 +597,7 @@ fn words(
     units: Units,
     discs: &[TriedDisc],
     pairs: &[HeadToHead],
-    best: Option<(usize, &Line)>,
+    best: Option<(usize, &Job<'_>)>,
     least_sure: f64,
 ) -> Vec<String> {
     let mut words = Vec::new();
@@ -557,11 +605,11 @@ fn words(
     if fewest < 2 {
         return vec!["Throw each of them twice at least, then this begins to compare them.".into()];
     }
-    if let Some((k, line)) = best {
+    if let Some((k, job)) = best {
         let disc = &discs[k];
         let mut so = format!(
-            "For {}: {} ended in the zone most often, {} of {}",
-            line.spec.name,
+            "For {}: {} ended there most often, {} of {}",
+            job.what,
             disc.disc_name,
             disc.made.unwrap_or(0),
             disc.tried
@@ -574,11 +622,15 @@ fn words(
         };
         if let Some(next) = pairs.iter().filter(against).min_by(|a, b| ahead(a).total_cmp(&ahead(b))) {
             let other = &discs[if next.first == k { next.second } else { next.first }];
-            let sure = next.made.map_or_else(String::new, |m| told(&m));
-            so += &format!("; better than {}: {sure}", other.disc_name);
+            so += &match next.made {
+                Some(made) if is_told(&made) => {
+                    format!("; better than {} ({})", other.disc_name, told(&made))
+                }
+                _ => format!("; that hardly tells it from {}", other.disc_name),
+            };
         }
         if let Some(saves) = disc.saves_strokes.filter(|s| *s >= 0.005) {
-            so += &format!("; {} a round against the worst of them", strokes(saves));
+            so += &format!("; it saves {} {} against the worst of them", strokes(saves), job.often);
         }
         words.push(format!("{so}."));
     }
@@ -637,7 +689,9 @@ fn more(discs: &[TriedDisc], pairs: &[HeadToHead], fewest: usize, least_sure: f6
         .min_by(|a, b| a.2.total_cmp(&b.2))?;
     let (a, b) = (&discs[pair.first].disc_name, &discs[pair.second].disc_name);
     Some(if throws <= MOST_MORE {
-        format!("About {throws:.0} more throws each would settle which of {a} and {b} {what}.")
+        let so =
+            if throws < 1.5 { "One more throw".into() } else { format!("About {throws:.0} more throws") };
+        format!("{so} each would settle which of {a} and {b} {what}.")
     } else {
         "What is open no sensible number of throws would settle: choose by the hand.".into()
     })

@@ -11,7 +11,9 @@ use zinc_kite_bag::disc::spec::{Disc, DiscId};
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::field::meant::{ends, meant};
 use zinc_kite_bag::field::throw::{FieldThrow, Meant, ThrowTag, WindThen};
-use zinc_kite_bag::field::trial::{Candidate, Trial, TrialSet, TrialVerdict, Way, trial_verdict, way_of};
+use zinc_kite_bag::field::trial::{
+    Candidate, Target, Trial, TrialSet, TrialVerdict, TrialWind, trial_verdict, way_of,
+};
 use zinc_kite_bag::need::line::{Line, LineSpec};
 use zinc_kite_bag::thrower::player::{Player, Units};
 use zinc_kite_bag::thrower::style::Style;
@@ -20,10 +22,10 @@ use zinc_kite_flight::numbers::FlightNumbers;
 use crate::scene::field::{errors, purlin, session};
 
 const SETS: [TrialSet; 4] = [
-    TrialSet { style: Style::Backhand, meant: Meant::Flat, wind: Way::Any },
-    TrialSet { style: Style::Backhand, meant: Meant::Hyzer, wind: Way::Any },
-    TrialSet { style: Style::Forehand, meant: Meant::Flat, wind: Way::Any },
-    TrialSet { style: Style::Forehand, meant: Meant::Hyzer, wind: Way::Any },
+    TrialSet { style: Style::Backhand, meant: Meant::Flat, wind: TrialWind::Any },
+    TrialSet { style: Style::Backhand, meant: Meant::Hyzer, wind: TrialWind::Any },
+    TrialSet { style: Style::Forehand, meant: Meant::Flat, wind: TrialWind::Any },
+    TrialSet { style: Style::Forehand, meant: Meant::Hyzer, wind: TrialWind::Any },
 ];
 
 fn candidate(id: i64) -> Candidate {
@@ -32,7 +34,7 @@ fn candidate(id: i64) -> Candidate {
 
 fn trial(discs: i64, sets: &[TrialSet], each: u32) -> Trial {
     let candidates = (1..=discs).map(candidate).collect();
-    Trial { candidates, sets: sets.to_vec(), each, line: None, power_pct: Some(85.0), order: 7 }
+    Trial { candidates, sets: sets.to_vec(), each, line: None, target: None, order: 7 }
 }
 
 /// A throw of an approach disc at about 45 m by a club player.
@@ -132,7 +134,7 @@ fn prop_the_steadier_disc_is_found() {
 #[rstest]
 fn prop_the_order_is_fair(#[values(2, 3, 6)] discs: i64, #[values(0, 1, 99)] order: u32) {
     let mut sets = SETS.to_vec();
-    sets.extend(SETS.map(|s| TrialSet { wind: Way::Into, ..s }));
+    sets.extend(SETS.map(|s| TrialSet { wind: TrialWind::Into, ..s }));
     let trial = Trial { order, ..trial(discs, &sets, 4) };
     let throws = trial.throws();
     assert_eq!(throws.len(), 4 * sets.len() * discs as usize);
@@ -164,9 +166,9 @@ fn prop_what_is_left_is_counted() {
     assert_eq!((none.left, none.best), (trial.throws(), None));
     assert!(none.words[0].starts_with("Throw each of them"), "{:?}", none.words);
     let into = WindThen { wind_m_s: 4.0, from_deg: 20.0 };
-    assert_eq!(way_of(&into), Way::Into);
-    assert_eq!(way_of(&WindThen { from_deg: 170.0, ..into }), Way::Before);
-    assert_eq!(way_of(&WindThen { from_deg: 90.0, ..into }), Way::Any);
+    assert_eq!(way_of(&into), TrialWind::Into);
+    assert_eq!(way_of(&WindThen { from_deg: 170.0, ..into }), TrialWind::Before);
+    assert_eq!(way_of(&WindThen { from_deg: 90.0, ..into }), TrialWind::Any);
 }
 
 /// With a line in question the disc that ends in its zone most often is the best, and what that saves is told; what hit something missed.
@@ -193,8 +195,13 @@ fn prop_the_line_in_question_decides() {
         verdict.discs[0].saves_strokes.unwrap() > 0.2
             && verdict.discs[1].saves_strokes.unwrap().abs() < 1e-12
     );
-    assert!(verdict.words[0].contains("no. 1 ended in the zone most often, 10 of 12"), "{:?}", verdict.words);
+    assert!(verdict.words[0].contains("no. 1 ended there most often, 10 of 12"), "{:?}", verdict.words);
     assert!(verdict.pairs[0].made.unwrap().chance > 0.98);
+    let target =
+        Trial { line: None, target: Some(Target { distance_m: 45.0, within_m: 3.0 }), ..trial.clone() };
+    let near = says(&target, &throws);
+    assert_eq!((near.discs[0].made, near.discs[1].made), (Some(10), Some(3)));
+    assert!(near.words[0].starts_with("For 45 m, within 3 m: no. 1"), "{:?}", near.words);
     let without = trial_verdict(Units::Metric, &trial, None, &throws);
     assert!(without.best.is_none() && without.pairs[0].made.is_none());
 }
@@ -211,6 +218,8 @@ fn prop_what_is_no_trial_is_refused_by_field() {
     assert_eq!(same.validate().unwrap_err().field(), "sets");
     let endless = Trial { each: 500, ..good.clone() };
     assert_eq!(endless.validate().unwrap_err().field(), "each");
+    let target = Some(Target { distance_m: 45.0, within_m: 0.0 });
+    assert_eq!(Trial { target, ..good.clone() }.validate().unwrap_err().field(), "within_m");
     let mut felt = good;
     felt.candidates[0].feel = Some(9);
     assert_eq!(felt.validate().unwrap_err().field(), "feel");

@@ -9,6 +9,7 @@ use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::field::meant::{ends, meant};
 use zinc_kite_bag::field::session::{FieldSession, Purpose};
 use zinc_kite_bag::field::throw::{FieldThrow, Meant, WindThen};
+use zinc_kite_bag::field::trial::{Candidate, Target, Trial, TrialSet, TrialWind};
 use zinc_kite_bag::need::line::Ground;
 use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::thrower::style::Style;
@@ -88,12 +89,20 @@ fn throws(
         let thrown = thrown(disc)?;
         let meant = meant(player, &session.spec, &plain, &thrown)?;
         let row = deviates((*style).into());
+        // For a target she aims off by as much as the disc bends.
+        let aimed_off = match &session.spec.trial {
+            Some(_) => {
+                let all = ends(player, &session.spec, &meant, &thrown, &row[..128])?;
+                all.iter().map(|o| o.y_m.atan2(o.x_m)).sum::<f64>() / 128.0
+            }
+            None => 0.0,
+        };
         let points: Vec<_> = (0..*n).map(|k| row[(23 * (logged.len() + k) + 5) % row.len()]).collect();
         for outcome in ends(player, &session.spec, &meant, &thrown, &points)? {
             let tenth = |x: f64| (10.0 * x).round() / 10.0;
             let mut spec = plain.clone();
             spec.distance_m = Some(tenth(outcome.distance_m()));
-            spec.off_deg = Some(tenth(outcome.y_m.atan2(outcome.x_m).to_degrees()));
+            spec.off_deg = Some(tenth((outcome.y_m.atan2(outcome.x_m) - aimed_off).to_degrees()));
             spec.seen.time_s = Some(tenth(outcome.time_s));
             logged.push(KeptThrow { key: GivenKey(format!("{}-{:02}", session.key.0, logged.len())), spec });
         }
@@ -101,10 +110,34 @@ fn throws(
     Ok(logged)
 }
 
+/// Her trial: which approach disc for 45 m, in two styles.
+fn trial(shelf: &[Disc]) -> Trial {
+    let candidate = |name: &str, feel: u8, note: &str| Candidate {
+        disc_id: shelf.iter().find(|d| d.spec.name == name).map(|d| d.id),
+        disc_name: name.to_owned(),
+        feel: Some(feel),
+        note: note.to_owned(),
+    };
+    let flat = |style| TrialSet { style, meant: Meant::Flat, wind: TrialWind::Any };
+    Trial {
+        candidates: vec![
+            candidate("Newel", 4, ""),
+            candidate("Plumb", 3, "deep in the hand"),
+            candidate("New Corbel", 5, "bead sits well"),
+        ],
+        sets: vec![flat(Style::Backhand), flat(Style::Forehand)],
+        each: 8,
+        line: None,
+        target: Some(Target { distance_m: 45.0, within_m: 5.0 }),
+        order: 45,
+    }
+}
+
 /// Logs her sessions; what their throws wore is part of how her discs are.
 pub(super) fn fill(store: &mut Store, player: &Player, today: Date) -> Result<(), DemoError> {
     let shelf = store.discs()?;
-    for (session, sets, wind) in sessions(today) {
+    for (mut session, sets, wind) in sessions(today) {
+        session.spec.trial = (session.spec.purpose == Purpose::Trial).then(|| trial(&shelf));
         let throws = throws(player, &shelf, &session, &sets, wind).map_err(DemoError::Throws)?;
         store.add_session(&session, &throws)?;
     }

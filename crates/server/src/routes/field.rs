@@ -15,6 +15,7 @@ use zinc_kite_bag::field::numbers::{FoundNumbers, found_numbers};
 use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::spread::{DayDistance, DiscSpread, by_disc, over_season};
 use zinc_kite_bag::field::throw::{FieldThrow, Measured};
+use zinc_kite_bag::field::trial::{TrialVerdict, trial_verdict};
 use zinc_kite_bag::thrower::style::Style;
 
 use super::import::file;
@@ -44,6 +45,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
             [get().to(show), put().to(save), delete().to(remove)],
         ))
         .service(resource("/api/field/sessions/{session}/merge", "POST", [post().to(merge)]))
+        .service(resource("/api/field/sessions/{session}/trial", "GET", [get().to(trial)]))
         .service(resource("/api/field/sessions/{session}/throws", "POST", [post().to(log)]))
         .service(resource(
             "/api/field/sessions/{session}/throws/{throw}",
@@ -173,6 +175,25 @@ pub(super) async fn merge(
     })
     .await?;
     Ok(session.answer(StatusCode::OK))
+}
+
+#[utoipa::path(get, path = "/api/field/sessions/{session}/trial", operation_id = "judge_trial", params(("session" = String, Path)), responses(
+    (status = 200, description = "What the trial of a session says by its throws; null if nothing is tried in it", body = Option<TrialVerdict>), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn trial(
+    app: Data<App>,
+    key: Path<GivenKey>,
+) -> Result<Json<Option<TrialVerdict>>, ApiError> {
+    off_thread(&app, move |app| {
+        let generated = app.made_lines()?;
+        let store = app.store();
+        let Some(trial) = store.session(&key)?.spec.trial else { return Ok(Json(None)) };
+        let throws: Vec<FieldThrow> = store.throws(&key)?.into_iter().map(|t| t.spec).collect();
+        let lines = store.lines(generated)?;
+        let line = lines.iter().find(|line| Some(&line.key) == trial.line.as_ref());
+        let units = store.player()?.unwrap_or_default().units;
+        Ok(Json(Some(trial_verdict(units, &trial, line, &throws))))
+    })
+    .await
 }
 
 #[utoipa::path(post, path = "/api/field/sessions/{session}/throws", operation_id = "log_throw", params(("session" = String, Path)), request_body = KeptThrow, responses(

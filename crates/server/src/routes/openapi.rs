@@ -106,6 +106,7 @@ use crate::error::{ApiError, Problem};
         field::discs,
         field::season_of,
         field::arm,
+        field::trial,
         field::numbers,
         instruments::show,
         rounds::list,

@@ -166,7 +166,9 @@ impl Store {
                 throw.spec.name_discs(name_now);
                 throw.spec.lost.iter_mut().for_each(|lost| lost.bags.clear());
             }
-            Ok(SessionRecord { session: entry.session, throws })
+            let mut session = entry.session;
+            session.spec.name_discs(name_now);
+            Ok(SessionRecord { session, throws })
         };
         Ok(Records {
             sessions: self.sessions()?.into_iter().map(session).collect::<Result<_, StoreError>>()?,
@@ -234,7 +236,9 @@ fn put(connection: &Connection, records: &Records) -> Result<(), StoreError> {
         rounds::insert(connection, &round)?;
     }
     for record in records.sessions.iter().rev() {
-        field::insert_session(connection, &record.session)?;
+        let mut session = record.session.clone();
+        session.spec.name_discs(by_name);
+        field::insert_session(connection, &session)?;
         let mut throws = record.throws.clone();
         throws.iter_mut().for_each(|throw| throw.spec.name_discs(by_name));
         field::insert_throws(connection, &record.session.key, &throws)?;

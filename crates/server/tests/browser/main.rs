@@ -19,5 +19,6 @@ mod round;
 mod season;
 mod shelf;
 mod tour;
+mod trial;
 mod walk;
 mod year;

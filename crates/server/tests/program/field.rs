@@ -203,6 +203,90 @@ async fn a_discs_numbers_are_told_from_its_throws() {
     assert_eq!(ask(&app, "GET", "/api/field/discs/9999/numbers", "").await.status.as_u16(), 404);
 }
 
+/// An arm is told from its throws, and told to the player as it was found it is as told; putts say nothing of an arm.
+#[actix_web::test]
+async fn an_arm_is_told_from_its_throws() {
+    let app = served(true).await;
+    let arm = ask(&app, "GET", "/api/field/arm/backhand", "").await.json();
+    let speed = &arm["found"]["speed_m_s"];
+    let figure = |of: &Value, what: &str| of[what].as_f64().unwrap();
+    assert!(figure(speed, "low") < figure(speed, "told") && figure(speed, "told") < figure(speed, "high"));
+    // Of the throws of both sessions, those of the trial are aimed at its target.
+    assert_eq!((&arm["found"]["used"], &arm["found"]["left_out"]), (&json!(28), &json!(18)), "{arm}");
+    assert_eq!(arm["found"]["distances"].as_array().unwrap().len(), 4);
+    assert_eq!((&arm["honest"]["in_rounds"], &arm["honest"]["is_off"]), (&json!(9), &json!(false)));
+    let told = ask(&app, "PUT", "/api/player", &arm["found"]["as_found"].to_string()).await;
+    assert_eq!(told.status.as_u16(), 200, "{}", told.text);
+    let again = ask(&app, "GET", "/api/field/arm/backhand", "").await.json();
+    let after = &again["found"]["speed_m_s"];
+    assert!((figure(after, "told") - figure(speed, "found")).abs() < 0.01, "{after}");
+    let forehand = ask(&app, "GET", "/api/field/arm/forehand", "").await.json();
+    assert_eq!(forehand["found"]["used"], 0, "{forehand}");
+    let putt = ask(&app, "GET", "/api/field/arm/putt", "").await;
+    assert_eq!((putt.status.as_u16(), &putt.json()["field"]), (422, &json!("style")), "{}", putt.text);
+    assert_eq!(ask(&app, "GET", "/api/field/arm/kick", "").await.status.as_u16(), 400);
+}
+
+/// A line in question has its own gates and its own aim: throws for it say how often it is made, and how far the disc goes.
+#[actix_web::test]
+async fn throws_for_a_line_say_whether_its_chance_is_honest() {
+    let app = served(true).await;
+    let disc = counted(&app).await;
+    let lines = ask(&app, "GET", "/api/lines", "").await.json();
+    let line = lines.as_array().unwrap().iter().find(|l| l["key"] == "standstill").unwrap().clone();
+    begin(&app, KEY, json!({})).await;
+    for (k, distance_m) in [line["distance_m"].as_f64().unwrap(), 15.0].into_iter().enumerate() {
+        let more = json!({ "line": "standstill", "distance_m": distance_m, "off_deg": 0.0 });
+        let it = throw(&format!("throw-{k:03}"), &disc, more);
+        ask(&app, "POST", &format!("{}/throws", at(KEY)), &it).await;
+    }
+    let honest = ask(&app, "GET", "/api/field/arm/backhand", "").await.json()["honest"].clone();
+    assert_eq!(honest["in_field"], 2, "{honest}");
+    let made: f64 = honest["made"].as_f64().unwrap() * 11.0;
+    assert!((made - 3.0).abs() < 1e-9, "one of the field and two of the round: {honest}");
+}
+
+/// A trial says what its throws say and which are left; a session without one says nothing; what is no trial is refused by its field.
+#[actix_web::test]
+async fn a_trial_says_what_its_throws_say() {
+    let app = served(true).await;
+    let path = format!("{}/trial", at("demo-approach"));
+    let says = ask(&app, "GET", &path, "").await.json();
+    assert_eq!(says["discs"].as_array().unwrap().len(), 3);
+    assert_eq!(says["left"].as_array().unwrap().len(), 12);
+    assert!(says["best"].is_u64() && says["words"][0].as_str().unwrap().starts_with("For 45 m"), "{says}");
+    let next = says["left"][0].clone();
+    let mut it = next.clone();
+    it["key"] = json!("throw-of-trial");
+    it["distance_m"] = json!(44.0);
+    it["off_deg"] = json!(1.0);
+    it.as_object_mut().unwrap().remove("wind");
+    let logged = ask(&app, "POST", &format!("{}/throws", at("demo-approach")), &it.to_string()).await;
+    assert_eq!(logged.status.as_u16(), 201, "{}", logged.text);
+    let left = ask(&app, "GET", &path, "").await.json()["left"].clone();
+    assert_eq!((left.as_array().unwrap().len(), &left[0]), (11, &says["left"][1]));
+    assert!(ask(&app, "GET", &format!("{}/trial", at("demo-ladder")), "").await.json().is_null());
+    let trial = ask(&app, "GET", &at("demo-approach"), "").await.json()["trial"].clone();
+    let mut endless = trial.clone();
+    endless["each"] = json!(500);
+    let refused = ask(&app, "PUT", &at("demo-approach"), &json!({ "trial": endless }).to_string()).await;
+    assert_eq!(
+        (refused.status.as_u16(), &refused.json()["field"]),
+        (422, &json!("each")),
+        "{}",
+        refused.text
+    );
+    // A disc that is deleted stays a candidate by its name, and its throws count.
+    let id = trial["candidates"][1]["disc_id"].clone();
+    ask(&app, "DELETE", &format!("/api/discs/{id}"), "").await;
+    let after = ask(&app, "GET", &path, "").await.json();
+    // The throw that was logged was its.
+    assert_eq!(
+        (&after["discs"][1]["disc_name"], &after["discs"][1]["throws"]),
+        (&json!("Plumb"), &json!(13))
+    );
+}
+
 /// What cannot be is refused by its field, and nothing is logged.
 #[rstest]
 #[case(json!({ "distance_m": 900.0 }), "distance_m")]
@@ -269,12 +353,18 @@ fn sessions_go_with_all_records() {
     let before = store.records().unwrap();
     assert_eq!(before.sessions.len(), 2);
     assert_eq!(before.sessions[0].throws[0].spec.disc_id, None, "numbers of discs are of this shelf only");
+    let candidates = |store: &Store| {
+        let key = zinc_kite::store::given_key::GivenKey("demo-approach".into());
+        store.session(&key).unwrap().spec.trial.unwrap().candidates
+    };
+    assert!(before.sessions[0].session.spec.trial.as_ref().unwrap().candidates[0].disc_id.is_none());
     let text = write(before.clone()).unwrap();
     let mut other = Store::in_memory().unwrap();
     other.replace_records(&read(text.as_bytes()).unwrap()).unwrap();
     assert_eq!(other.records().unwrap().sessions, before.sessions);
     let discs = other.discs().unwrap();
     let newel = discs.iter().find(|d| d.spec.name == "Newel").unwrap();
+    assert_eq!(candidates(&other)[0].disc_id, Some(newel.id));
     assert_eq!(other.throws_of(newel.id).unwrap().len(), 12);
     // A key that comes twice is told.
     let mut twice = before;
