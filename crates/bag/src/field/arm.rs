@@ -36,7 +36,7 @@ const TERMS: usize = terms_in(ASKED_OF_ARM);
 /// What is told of rests: mean along and left, logarithm of both deviations, Fisher's z of their correlation.
 const TOLD: usize = 5;
 /// Throws flown at each point of the design, and either way of the middle for what a disc's numbers do.
-const FLOWN: usize = 256;
+const FLOWN: usize = 128;
 const FLOWN_FOR_NUMBERS: usize = 64;
 /// How unsure the three are before any throw, as deviations of their logarithms. Own judgement: a distance told is a tenth off, a skill
 /// stands for scatters that are a half apart.
