@@ -2924,7 +2924,7 @@ export interface components {
             distances: components["schemas"]["MeasuredDistance"][];
             /** @description Whether the throws say enough to be taken over. */
             is_enough: boolean;
-            /** @description Throws in the style that do not: held back, not measured, slipped, into something, of a disc that is gone, or far off all others. */
+            /** @description Throws in the style that do not: held back, for a line or a target, not measured, slipped, into something, of a disc that is gone, or far off all others. */
             left_out: number;
             /** @description How many times as much as told hyzer and aim scatter. */
             side_times: components["schemas"]["FoundOfArm"];

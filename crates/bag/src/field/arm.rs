@@ -6,6 +6,7 @@
 use nalgebra::{Matrix2, SMatrix, SVector, Vector2};
 use rayon::prelude::*;
 use serde::Serialize;
+use statrs::distribution::{ContinuousCDF, Normal};
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::numbers::FlightNumbers;
@@ -297,6 +298,11 @@ fn leave_out_strays(emulated: &mut [Emulated], units: &Asked) -> usize {
 fn draw(emulated: &[Emulated], kept: usize) -> Vec<Asked> {
     let sums: Vec<(&Emulated, Sums)> =
         emulated.iter().filter(|e| !e.rests.is_empty()).map(|e| (e, Sums::of(&e.rests))).collect();
+    if sums.is_empty() {
+        // What was thought before, without the grain of a sample.
+        let at = |k: usize| Normal::standard().inverse_cdf((k as f64 + 0.5) / kept as f64);
+        return (0..kept).map(|k| Asked::repeat(at(k))).collect();
+    }
     draws(|units: &Asked| -0.5 * units.norm_squared() + log_likelihood(&sums, units), 0.5, kept)
 }
 
@@ -310,7 +316,10 @@ pub fn found_arm(
     shelf: &[Disc],
     throws: &[Measured<'_>],
 ) -> Result<FoundArm, BagError> {
-    style.drives("style")?;
+    if style == Style::Putt {
+        let expected = "any style but putts, which say nothing of an arm".into();
+        return Err(BagError::Field { field: "style", expected, got: style.label().into() });
+    }
     let told = Arm::of(player, &Conditions::default())?;
     let since = still_say_since(throws);
     let of_style: Vec<&Measured> =

@@ -76,6 +76,7 @@ pub(crate) fn beforehand(disc: &Disc, shelf: &[Disc]) -> (Beforehand, Option<Run
 }
 
 #[cfg(test)]
+#[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
     use crate::disc::spec::{DiscId, Numbers};

@@ -188,6 +188,7 @@ pub(crate) fn information<const N: usize>(
 }
 
 #[cfg(test)]
+#[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
     use crate::field::session::FieldSession;

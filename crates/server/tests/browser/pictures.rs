@@ -45,8 +45,9 @@ async fn pictures() {
         browser.wait("[data-test='account']").await;
         browser.wait("[data-test='play-hole'] .say").await;
         browser.picture(&shot("play")).await;
-        browser.open("/field?session=demo-ladder").await;
-        browser.wait("[data-spread='Plinth']").await;
+        browser.open("/field?session=demo-approach").await;
+        browser.wait("[data-spread='Plumb']").await;
+        browser.wait("[data-test='trial-words']").await;
         browser.picture(&shot("field")).await;
         browser.open("/round?view=pack").await;
         browser.wait("[data-test='pack-verdict']").await;
