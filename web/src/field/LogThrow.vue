@@ -45,7 +45,10 @@ watch(
   (now, before) => {
     if (!now || JSON.stringify(now) === JSON.stringify(before)) return
     const { disc_name, style, meant } = now
-    held.value = { ...held.value, disc_id: now.disc_id ?? null, disc_name, style, meant }
+    // Whoever turns round has the wind from the other side.
+    const from = { any: held.value.wind?.from_deg ?? 0, into: 0, before: 180 }[now.wind ?? 'any']
+    const wind = { wind_m_s: held.value.wind?.wind_m_s ?? 0, from_deg: from }
+    held.value = { ...held.value, disc_id: now.disc_id ?? null, disc_name, style, meant, wind }
   },
   { immediate: true },
 )
@@ -120,6 +123,9 @@ const windWords = computed(() => {
     <p v-if="next" data-test="trial-next">
       The trial’s next: <b>{{ next.disc_name }}</b>,
       {{ [STYLES[next.style], MEANT[next.meant], WAYS[next.wind ?? 'any']].filter(Boolean).join(', ') }}
+      <span v-if="next.wind !== 'any'" class="soft"
+        >Wherever you turn round, take the aim and the wind anew, below.</span
+      >
     </p>
     <fieldset>
       <legend>Disc</legend>

@@ -570,7 +570,9 @@ fn left(trial: &Trial, throws: &[FieldThrow]) -> Vec<TrialThrow> {
     let mut left = trial.throws();
     left.retain(|next| {
         let is_it = |t: &&FieldThrow| {
-            let wind = next.set.wind == TrialWind::Any || next.set.wind == way_of(&t.wind);
+            // A wind that was not told, or blew across, is taken for the one that was asked for.
+            let wind =
+                next.set.wind == TrialWind::Any || [TrialWind::Any, next.set.wind].contains(&way_of(&t.wind));
             next.is_of(t) && (t.style, t.meant) == (next.set.style, next.set.meant) && wind
         };
         match made.iter().position(is_it) {

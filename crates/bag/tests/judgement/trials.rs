@@ -171,6 +171,22 @@ fn prop_what_is_left_is_counted() {
     assert_eq!(way_of(&WindThen { from_deg: 90.0, ..into }), TrialWind::Any);
 }
 
+/// A trial into the wind and before it goes on where the wind is not told; a throw the other way stands for none.
+#[test]
+fn regress_a_windy_trial_goes_on_without_a_wind() {
+    let sets = [TrialWind::Into, TrialWind::Before].map(|wind| TrialSet { wind, ..SETS[0] });
+    let trial = trial(2, &sets, 2);
+    let mut throws = thrown_to_the_end(&trial, &mut StdRng::seed_from_u64(6));
+    for n in 0..=throws.len() {
+        assert_eq!(says(&trial, &throws[..n]).left.len(), 8 - n, "every throw that is made is one less");
+    }
+    for t in &mut throws {
+        t.wind = WindThen { wind_m_s: 4.0, from_deg: 0.0 };
+    }
+    let left = says(&trial, &throws).left;
+    assert!(left.len() == 4 && left.iter().all(|t| t.set.wind == TrialWind::Before), "{left:?}");
+}
+
 /// With a line in question the disc that ends in its zone most often is the best, and what that saves is told; what hit something missed.
 #[test]
 fn prop_the_line_in_question_decides() {
