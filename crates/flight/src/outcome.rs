@@ -103,6 +103,16 @@ impl Outcome {
         (self.x_m * self.x_m + self.y_m * self.y_m).sqrt()
     }
 
+    /// How the disc leans about its path over the ground at landing, degrees, left edge down positive, −90 to 90; one on its back shows
+    /// the ground the same edges.
+    pub fn bank_deg(&self) -> f64 {
+        let ([vx, vy, _], [nx, ny, nz]) = (self.touch.velocity_m_s, self.touch.normal);
+        let level = vx.hypot(vy).max(1e-9);
+        let left = (ny * vx - nx * vy) / level;
+        let left = if nz < 0.0 { -left } else { left };
+        left.atan2(nz.abs()).to_degrees()
+    }
+
     /// Speed at landing, m/s.
     pub fn landing_speed_m_s(&self) -> f64 {
         let [x, y, z] = self.touch.velocity_m_s;

@@ -1012,6 +1012,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field/sessions/{session}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["read_throw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/sessions/{session}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["read_session"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/field/sessions/{session}/throws": {
         parameters: {
             query?: never;
@@ -1893,6 +1925,11 @@ export interface components {
             times: number;
         };
         /**
+         * @description How a disc came down.
+         * @enum {string}
+         */
+        CameDown: "flat" | "left_edge" | "right_edge";
+        /**
          * @description What came of a first throw.
          * @enum {string}
          */
@@ -2560,6 +2597,13 @@ export interface components {
             /** @description The line; it may still be without a name. */
             line: components["schemas"]["LineSpec"];
         };
+        /** @description A flight as it is drawn. */
+        DrawnFlight: {
+            /** @description Its path in the air. */
+            path: components["schemas"]["Moment"][];
+            /** @description Where it came to rest. */
+            rest: components["schemas"]["Place"];
+        };
         /** @description An ellipse on the ground inside which the next such throw ends in half of all cases. */
         Ellipse: {
             /**
@@ -2625,6 +2669,23 @@ export interface components {
          * @enum {string}
          */
         ErrorKind: "speed" | "hyzer" | "launch" | "nose" | "aim" | "gust";
+        /** @description How far an error moves a disc. */
+        ErrorShown: {
+            /** @description The error. */
+            fault: components["schemas"]["Fault"];
+            /**
+             * Format: double
+             * @description How far from where it was meant to rest the disc then rests, m.
+             */
+            moves_m: number;
+            /**
+             * Format: double
+             * @description Its size, degrees.
+             */
+            size: number;
+            /** @description In words. */
+            words: string;
+        };
         /** @description Something known about how hard a player throws in a style. */
         Evidence: {
             /**
@@ -2672,6 +2733,49 @@ export interface components {
             water: components["schemas"]["WaterCopy"];
             /** @description The pegs of its lane, the most stable first. */
             zones: components["schemas"]["PegZone"][];
+        };
+        /**
+         * @description What went wrong with a release.
+         * @enum {string}
+         */
+        Fault: "none" | "nose_up" | "nose_down" | "hyzer" | "anhyzer" | "slow" | "fast" | "high" | "low" | "early" | "late" | "another";
+        /** @description An error that the throws of a session may share. */
+        FaultHabit: {
+            /** @description What to think of. */
+            cue: string;
+            /** @description The error; none where they share none. */
+            fault: components["schemas"]["Fault"];
+            /**
+             * Format: double
+             * @description How likely it is what they share, 0 to 1; all together 1.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description Its size in the mean of all throws: degrees, or percent of the speed.
+             */
+            size: number;
+            /** @description In words. */
+            words: string;
+        };
+        /** @description A reading of a throw. */
+        FaultRead: {
+            /** @description What to think of on the next throw. */
+            cue: string;
+            /** @description What went wrong. */
+            fault: components["schemas"]["Fault"];
+            /**
+             * Format: double
+             * @description How likely, 0 to 1; all readings of a throw together 1.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description How much of it: degrees, or percent of the speed.
+             */
+            size: number;
+            /** @description In words. */
+            words: string;
         };
         /** @description What feels right in the hand for one use; what is absent does not matter to the player. */
         Feel: {
@@ -2804,6 +2908,11 @@ export interface components {
          * @enum {string}
          */
         FindingKind: "over_cap" | "over_full" | "gap" | "empty_peg" | "worn_out" | "twins" | "no_job" | "better" | "wears_out";
+        /**
+         * @description Where a disc went first, before it faded.
+         * @enum {string}
+         */
+        FirstWent: "left" | "straight" | "right";
         /** @description From a wind along a hole on another disc is better. */
         Flip: {
             /**
@@ -2911,6 +3020,29 @@ export interface components {
              * @description Share of all possible wear, 0 to 1, as likely more as less.
              */
             wear_share: number;
+        };
+        /** @description Which disc to throw for a form check. */
+        FormCheck: {
+            /** @description The discs, those that show errors best first. */
+            discs: components["schemas"]["FormDisc"][];
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+            /** @description In words: which to throw, and which would hide what it shows. */
+            words: string;
+        };
+        /** @description What a disc, thrown flat, shows of its release. */
+        FormDisc: {
+            /** @description The disc. */
+            disc_id: components["schemas"]["DiscId"];
+            /** @description Errors and how far each moves it. */
+            errors: components["schemas"]["ErrorShown"][];
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: double
+             * @description How far they move it in the mean, m.
+             */
+            shows_m: number;
         };
         /** @description An arm in a style, as its throws say. */
         FoundArm: {
@@ -3390,6 +3522,11 @@ export interface components {
             /** @description In words. */
             words: string;
         };
+        /**
+         * @description How high a throw was.
+         * @enum {string}
+         */
+        HowHigh: "lower" | "as_meant" | "higher";
         /** @description What follows if a carried disc is lost today. */
         IfLost: {
             /** @description The disc. */
@@ -5042,6 +5179,14 @@ export interface components {
          * @enum {string}
          */
         ReadFrom: "tee" | "there";
+        /** @description What the throws of a session say of the releases behind them. */
+        ReadSession: {
+            form?: components["schemas"]["FormCheck"] | null;
+            /** @description What they say together, by style. */
+            styles: components["schemas"]["StyleHabits"][];
+            /** @description The throws that can be read. */
+            throws: components["schemas"]["ThrowRead"][];
+        };
         /** @description What a rangefinder says of a place. */
         Reading: {
             /**
@@ -5467,6 +5612,9 @@ export interface components {
              * @description Greatest height above the hand's ground, m.
              */
             apex_m?: number | null;
+            first?: components["schemas"]["FirstWent"] | null;
+            height?: components["schemas"]["HowHigh"] | null;
+            landed?: components["schemas"]["CameDown"] | null;
             /**
              * Format: double
              * @description How far it went on from where it touched, m.
@@ -5814,6 +5962,18 @@ export interface components {
          * @enum {string}
          */
         Style: "backhand" | "forehand" | "thumber" | "tomahawk" | "putt";
+        /** @description What the throws of a style say together. */
+        StyleHabits: {
+            /** @description What they may share, the likeliest first; none of too few throws. */
+            faults: components["schemas"]["FaultHabit"][];
+            habit?: components["schemas"]["Fault"] | null;
+            /** @description How many measured throws that says. */
+            read: number;
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+            /** @description In words: the habit, if there is one. */
+            words: string;
+        };
         /** @description How many of a hundred throws are made in a style, putts aside. */
         StyleShare: {
             /**
@@ -6233,11 +6393,28 @@ export interface components {
             /** @description Which, in words. */
             thing: string;
         };
+        /** @description The likeliest reading of one throw of a session. */
+        ThrowRead: {
+            /** @description The throw. */
+            key: components["schemas"]["GivenKey"];
+            /** @description Its reading. */
+            reading: components["schemas"]["FaultRead"];
+        };
+        /** @description What a throw says of its release. */
+        ThrowReading: {
+            flown?: components["schemas"]["DrawnFlight"] | null;
+            /** @description The throw as it was meant. */
+            meant: components["schemas"]["DrawnFlight"];
+            /** @description Its readings, the likeliest first; none as long as it is not told how far it went. */
+            readings: components["schemas"]["FaultRead"][];
+            /** @description Which side the disc turns to before it fades, the left if true. */
+            turns_left: boolean;
+        };
         /**
          * @description What else is true of a throw.
          * @enum {string}
          */
-        ThrowTag: "hit" | "lost" | "slipped";
+        ThrowTag: "hit" | "lost" | "slipped" | "by_eye";
         /** @description A disc and how often it was thrown in the field. */
         ThrownDisc: {
             /** @description Which. */
@@ -9488,6 +9665,70 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_throw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FieldThrow"];
+            };
+        };
+        responses: {
+            /** @description What a throw as it is told would say of its release; nothing is kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrowReading"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The likeliest error of the release behind each throw, the habits behind them, and which disc to throw for a form check */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadSession"];
                 };
             };
             default: {

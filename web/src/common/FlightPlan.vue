@@ -2,7 +2,7 @@
 // Flights from above in true proportion: tee at the bottom, left is left.
 import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRings } from '@/common/useRings'
 import type { Thing } from '@/api/client'
 import { outline } from '@/common/land'
@@ -15,6 +15,7 @@ import {
   type Flight,
   type Opening,
   type PathPoint,
+  type Spot,
   type Zone,
 } from '@/common/scene'
 
@@ -29,6 +30,10 @@ const props = withDefaults(
     zone?: Zone
     gates?: readonly Opening[]
     things?: Thing[]
+    /** Whether a way can be drawn on it. */
+    drawable?: boolean
+    /** What else there must be room for. */
+    room?: readonly Spot[]
   }>(),
   {
     height: 300,
@@ -39,13 +44,16 @@ const props = withDefaults(
     zone: undefined,
     gates: () => [],
     things: () => [],
+    drawable: false,
+    room: () => [],
   },
 )
+const emit = defineEmits<{ drawn: [way: Spot[]] }>()
 
 const MARGIN = 26
 /** Beside the flights there is room for what lies near the line, not for all of a lake. */
 const box = computed(() => {
-  const flown = extent(props.flights, props.dots, props.zone, props.gates)
+  const flown = extent(props.flights, [...props.dots, ...props.room], props.zone, props.gates)
   const spots = props.things.flatMap(outline)
   const aside = (sign: number) =>
     Math.min(0.4 * flown.far_m, Math.max(0, ...spots.map((s) => sign * s.left_m + 1)))
@@ -100,6 +108,28 @@ const letters = computed(() => {
   const order = ends.value.map((e) => (e.rest ? x.value(e.rest.y_m) : 0))
   return apart(order, 13)
 })
+/** The way that is being drawn; null while none is. */
+const way = ref<Spot[] | null>(null)
+function spotAt(event: PointerEvent): Spot {
+  const box = (event.currentTarget as Element).getBoundingClientRect()
+  const [px, py] = [event.clientX - box.left, event.clientY - box.top]
+  const shrunk = width.value / box.width
+  return { x_m: y.value.invert(py * shrunk), y_m: x.value.invert(px * shrunk) }
+}
+function begin(event: PointerEvent) {
+  if (!props.drawable || event.button !== 0) return
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+  way.value = [spotAt(event)]
+}
+const go = (event: PointerEvent) => way.value?.push(spotAt(event))
+function end() {
+  if (way.value) emit('drawn', way.value)
+  way.value = null
+}
+const wayDrawn = computed(() => {
+  const spots = way.value?.map((s) => `${x.value(s.y_m)} ${y.value(s.x_m)}`) ?? []
+  return spots.length > 1 ? `M${spots.join('L')}` : ''
+})
 const state = (k: number) => (props.chosen === undefined || props.chosen === k ? 'on' : 'off')
 </script>
 
@@ -112,6 +142,11 @@ const state = (k: number) => (props.chosen === undefined || props.chosen === k ?
       role="img"
       aria-label="Flights from above"
       data-picture="plan"
+      :class="{ drawable }"
+      @pointerdown="begin"
+      @pointermove="go"
+      @pointerup="end"
+      @pointercancel="way = null"
     >
       <LandPlan v-if="things.length" :things="things" :x="x" :y="y" :width="width" />
       <line :x1="x(0)" :x2="x(0)" :y1="y(0)" :y2="y(box.far_m)" class="centre" />
@@ -161,6 +196,7 @@ const state = (k: number) => (props.chosen === undefined || props.chosen === k ?
           </text>
         </template>
       </g>
+      <path v-if="wayDrawn" :d="wayDrawn" class="way" />
       <text :x="x(0)" :y="height - 8" text-anchor="middle">tee</text>
     </svg>
     <figcaption>From above, {{ symbol }}</figcaption>

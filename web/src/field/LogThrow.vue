@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A throw in three taps: which disc, how it was meant, where it ended. What was told of the last throw stays for the next.
 import { computed, ref, watch } from 'vue'
-import type { FieldThrow, HandWind, LevelShot, Style, ThrowTag, TrialThrow } from '@/api/client'
+import type { FieldThrow, HandWind, LevelShot, SeenFlight, Style, ThrowTag, TrialThrow } from '@/api/client'
 import { useBag, useDiscs, useLines, usePlayer, useUnits } from '@/api/useData'
 import DiscMark from '@/common/DiscMark.vue'
 import TakeReading from '@/common/TakeReading.vue'
@@ -18,6 +18,7 @@ import {
   WAYS,
   windOffAim,
 } from '@/field/log'
+import SeenFields from '@/field/SeenFields.vue'
 import { STYLES } from '@/lines/line'
 import { useFigures } from '@/lines/useFigures'
 
@@ -25,6 +26,8 @@ const props = defineProps<{
   log: ShownLog
   /** The next throw of a trial. */
   next: TrialThrow | undefined
+  /** A disc that is laid ready to be thrown flat, for a form check. */
+  form: { disc_id: number; style: Style } | undefined
 }>()
 const emit = defineEmits<{ throw: [it: FieldThrow]; aim: [deg: number] }>()
 const discs = useDiscs()
@@ -52,10 +55,18 @@ watch(
   },
   { immediate: true },
 )
+watch(
+  () => props.form,
+  (now) => {
+    if (!now) return
+    choose(now.disc_id)
+    held.value = { ...held.value, style: now.style, meant: 'flat', power_pct: null, line: null }
+  },
+)
 const tags = ref<ThrowTag[]>([])
 const distance = ref<number>()
 const left = ref<number>()
-const seen = ref<NonNullable<FieldThrow['seen']>>({})
+const seen = ref<SeenFlight>({})
 const standing = ref<'tee' | 'disc'>('tee')
 const details = ref(false)
 
@@ -301,29 +312,7 @@ const windWords = computed(() => {
             <el-option v-for="l in wanted" :key="l.key" :value="l.key" :label="l.name" />
           </el-select>
         </label>
-        <label
-          v-for="[field, label] in [
-            ['swing_m', 'Swing, left +'],
-            ['apex_m', 'Highest'],
-            ['skip_m', 'Skip'],
-          ] as const"
-          :key="field"
-          ><span>{{ label }}, {{ symbol('distance') }}</span>
-          <el-input-number
-            :model-value="get(seen[field], 'distance')"
-            :controls="false"
-            :data-test="`seen-${field}`"
-            @update:model-value="seen = { ...seen, [field]: toSi($event, 'distance') }"
-        /></label>
-        <label
-          ><span>In the air, s</span>
-          <el-input-number
-            :model-value="seen.time_s"
-            :min="0"
-            :max="20"
-            :controls="false"
-            @update:model-value="seen = { ...seen, time_s: $event ?? null }"
-        /></label>
+        <SeenFields v-model="seen" />
       </div>
     </details>
   </form>

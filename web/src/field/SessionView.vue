@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // One session: log the next throw, see where all of them ended, how far and how sure each disc went.
 import { computed, ref } from 'vue'
-import { api, type FieldSession, type FieldThrow, take } from '@/api/client'
+import { api, type FieldSession, type FieldThrow, type Style, take } from '@/api/client'
 import { ifMatch, useActions, useUnits } from '@/api/useData'
 import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
-import { shown, side } from '@/common/units'
+import { percent, shown, side } from '@/common/units'
 import {
   changedSession,
   changedThrow,
@@ -18,7 +18,9 @@ import {
   type ShownThrow,
   TAGS,
 } from '@/field/log'
+import HabitPanel from '@/field/HabitPanel.vue'
 import LogThrow from '@/field/LogThrow.vue'
+import ReadThrow from '@/field/ReadThrow.vue'
 import SessionForm from '@/field/SessionForm.vue'
 import SpreadTable from '@/field/SpreadTable.vue'
 import ThrowForm from '@/field/ThrowForm.vue'
@@ -26,7 +28,7 @@ import ThrowPlan from '@/field/ThrowPlan.vue'
 import ThrowsImport from '@/field/ThrowsImport.vue'
 import TrialForm from '@/field/TrialForm.vue'
 import TrialPanel from '@/field/TrialPanel.vue'
-import { useSessions, useTrial } from '@/field/useField'
+import { useSessionReading, useSessions, useTrial } from '@/field/useField'
 import { GROUNDS, STYLES } from '@/lines/line'
 import { newId, useLater } from '@/offline/later'
 
@@ -55,6 +57,22 @@ const trial = useTrial(
   () => props.log.trial != null && props.log.etag !== '*',
 )
 const next = computed(() => (props.log.trial ? nextOf(trial.data.value?.left, props.log.throws) : undefined))
+const readings = useSessionReading(
+  () => props.log.key,
+  () => props.log.throws.length > 0 && props.log.etag !== '*',
+)
+const readOf = (t: ShownThrow) => readings.data.value?.throws.find((r) => r.key === t.key)?.reading
+const readable = (t: ShownThrow) =>
+  t.disc_id != null && !(t.tags ?? []).some((tag) => tag === 'hit' || tag === 'slipped')
+const reading = useOpenThing('read')
+const readIt = computed(() => props.log.throws.find((t) => t.key === reading.value))
+const readOpen = computed({
+  get: () => readIt.value !== undefined,
+  set: (on) => {
+    if (!on) reading.value = null
+  },
+})
+const form = ref<{ disc_id: number; style: Style }>()
 const importing = ref(false)
 /** Places of throws are known where the session says its tee. */
 const FILES = computed((): [string, string][] => [
@@ -159,7 +177,7 @@ const day = computed(() => {
     </div>
     <div class="two">
       <div>
-        <LogThrow :log="log" :next="next" @throw="add" @aim="save({ aim_deg: $event })" />
+        <LogThrow :log="log" :next="next" :form="form" @throw="add" @aim="save({ aim_deg: $event })" />
         <div v-if="last" class="panel" data-test="throws">
           <h2>{{ chosen === null ? 'Throws' : 'Throws of what is chosen' }}</h2>
           <ol class="throws">
@@ -170,6 +188,17 @@ const day = computed(() => {
               >
               <span class="end">{{ words(t) }}</span>
               <small v-if="t.tags?.length">{{ t.tags.map((tag) => TAGS[tag]).join(', ') }}</small>
+              <button
+                v-if="readable(t)"
+                type="button"
+                class="as-link"
+                :aria-label="`throw ${n}: ${readOf(t)?.words ?? 'read it'}`"
+                :data-read="n"
+                @click="reading = t.key"
+              >
+                <template v-if="readOf(t)">{{ readOf(t)!.words }}, {{ percent(readOf(t)!.share) }}</template
+                ><template v-else>read it</template>
+              </button>
               <button
                 type="button"
                 class="as-link"
@@ -203,6 +232,7 @@ const day = computed(() => {
           :query="trial"
           @save="save({ trial: $event })"
         />
+        <HabitPanel v-if="log.throws.length" :query="readings" @form="form = $event" />
         <div v-if="log.throws.length" class="panel seen">
           <h2>Where they ended</h2>
           <ThrowPlan :throws="log.throws" :spreads="spreads" :chosen="chosen" />
@@ -221,6 +251,7 @@ const day = computed(() => {
       @save="edited && change(edited, $event)"
       @remove="edited && removeThrow(edited)"
     />
+    <ReadThrow v-model="readOpen" :session="log.key" :it="readIt" @save="readIt && change(readIt, $event)" />
     <TrialForm
       v-model="trialOpen"
       :trial="log.trial ?? undefined"

@@ -5,6 +5,7 @@ import type { FieldThrow, ThrowTag } from '@/api/client'
 import { useDiscs, useLines } from '@/api/useData'
 import { useGuarded } from '@/common/useGuarded'
 import { FARTHEST_M, MEANT, type ShownThrow, TAGS } from '@/field/log'
+import SeenFields from '@/field/SeenFields.vue'
 import { STYLES } from '@/lines/line'
 import { useFigures } from '@/lines/useFigures'
 
@@ -62,11 +63,6 @@ function save() {
   if (Object.keys(part).length > 0) emit('save', part)
   close()
 }
-const SEEN = [
-  ['swing_m', 'Swing, left +', 60],
-  ['apex_m', 'Highest', 60],
-  ['skip_m', 'Skip', 100],
-] as const
 </script>
 
 <template>
@@ -179,25 +175,7 @@ const SEEN = [
             @update:model-value="form.wind = { wind_m_s: form.wind?.wind_m_s ?? 0, from_deg: $event ?? 0 }"
           />
         </label>
-        <label v-for="[field, label, most] in SEEN" :key="field"
-          ><span>{{ label }}, {{ symbol('distance') }}</span>
-          <el-input-number
-            :model-value="get(form.seen?.[field], 'distance')"
-            :max="get(most, 'distance') ?? most"
-            controls-position="right"
-            @update:model-value="form.seen = { ...form.seen, [field]: toSi($event, 'distance') }"
-          />
-        </label>
-        <label
-          ><span>In the air, s</span>
-          <el-input-number
-            :model-value="form.seen?.time_s"
-            :min="0"
-            :max="20"
-            controls-position="right"
-            @update:model-value="form.seen = { ...form.seen, time_s: $event ?? null }"
-          />
-        </label>
+        <SeenFields v-model="form.seen" />
       </div>
       <el-checkbox-group v-model="form.tags as ThrowTag[]" aria-label="What else is true of it">
         <el-checkbox v-for="(label, tag) in TAGS" :key="tag" :value="tag" :label="label" />

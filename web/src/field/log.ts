@@ -35,6 +35,7 @@ export const TAGS: Record<ThrowTag, string> = {
   hit: 'hit something',
   slipped: 'slipped',
   lost: 'disc lost',
+  by_eye: 'guessed by eye',
 }
 
 /** Farther than this the program believes no throw, m. */
@@ -215,4 +216,32 @@ export const groupOf = (t: Pick<FieldThrow, 'disc_id' | 'disc_name' | 'style' | 
 
 /** Whether a throw shows what its disc does. */
 export const isClean = (t: FieldThrow) =>
-  t.distance_m != null && !(t.tags ?? []).some((tag) => tag === 'hit' || tag === 'slipped')
+  t.distance_m != null && !(t.tags ?? []).some((tag) => tag !== 'lost')
+
+/** A place on the ground, as flights are drawn: down the aim and left of it, m. */
+export interface Rest {
+  x_m: number
+  y_m: number
+}
+
+/** The share of the way at which it is looked where a disc went first, and how far aside of the aim it is then to one side of it. */
+const LOOKED_AT = 0.4
+const ASIDE = 0.025
+/** A way shorter than this, m, is a tap. */
+const A_TAP_M = 4
+
+/** What a way that is drawn from above says of a throw: where it ended and, if it is more than a tap, how far and where it swung first. */
+export function drawnOf(way: readonly Rest[], turnsLeft: boolean) {
+  const [from, to] = [way[0]!, way.at(-1)!]
+  const distance_m = tenth(Math.hypot(to.x_m, to.y_m))
+  const off_deg = tenth((180 / Math.PI) * Math.atan2(to.y_m, to.x_m))
+  const rest = { distance_m, off_deg }
+  if (way.every((s) => Math.hypot(s.x_m - from.x_m, s.y_m - from.y_m) < A_TAP_M)) return { rest }
+  const sign = turnsLeft ? 1 : -1
+  const swing_m = sign * tenth(Math.max(0, ...way.map((s) => sign * s.y_m)))
+  const looked = way.find((s) => s.x_m >= LOOKED_AT * to.x_m) ?? to
+  const aside = looked.y_m / Math.max(1, distance_m)
+  const first =
+    aside > ASIDE ? ('left' as const) : aside < -ASIDE ? ('right' as const) : ('straight' as const)
+  return { rest, swing_m, first }
+}

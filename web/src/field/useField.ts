@@ -1,7 +1,7 @@
 // What is asked about the field: sessions, one of them with its throws, a disc over the season.
 import { keepPreviousData, type QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, type Style, take } from '@/api/client'
+import { api, type FieldThrow, type Style, take } from '@/api/client'
 import { logOf, SESSIONS, withWaiting } from '@/field/log'
 import { useLater, type Waiting } from '@/offline/later'
 
@@ -50,6 +50,34 @@ export function useTrial(key: () => string, wanted: () => boolean) {
       take(api.GET('/api/field/sessions/{session}/trial', { params: { path: { session: asked.value } } })),
     enabled: wanted,
     placeholderData: keepPreviousData,
+  })
+}
+
+/** What the throws of a session say of the releases behind them. */
+export function useSessionReading(key: () => string, wanted: () => boolean) {
+  const asked = computed(key)
+  return useQuery({
+    queryKey: ['field', 'reading', asked],
+    queryFn: () =>
+      take(api.GET('/api/field/sessions/{session}/reading', { params: { path: { session: asked.value } } })),
+    enabled: wanted,
+    placeholderData: keepPreviousData,
+  })
+}
+
+/** What a throw, as it is being told, says of its release. */
+export function useThrowReading(session: () => string, told: () => FieldThrow | undefined) {
+  const asked = computed(session)
+  const it = computed(told)
+  return useQuery({
+    queryKey: ['field', 'read', asked, it],
+    queryFn: () => {
+      const params = { path: { session: asked.value } }
+      return take(api.POST('/api/field/sessions/{session}/read', { params, body: it.value! }))
+    },
+    enabled: () => it.value?.disc_id != null,
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
   })
 }
 

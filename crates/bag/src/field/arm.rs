@@ -162,7 +162,7 @@ fn factors(units: &Asked) -> [f64; ASKED_OF_ARM] {
 /// Rests of throws of a kind by an arm.
 fn rests(
     player: &Player,
-    kind: &Kind<'_>,
+    kind: &Kind<Measured<'_>>,
     held: &Thrown,
     units: &Asked,
     throws: usize,
@@ -211,7 +211,11 @@ fn covariance_of(told: &Told) -> Matrix2<f64> {
 }
 
 impl Emulated {
-    fn of(player: &Player, kind: &Kind<'_>, (at, disc): (usize, &Disc)) -> Result<Emulated, BagError> {
+    fn of(
+        player: &Player,
+        kind: &Kind<Measured<'_>>,
+        (at, disc): (usize, &Disc),
+    ) -> Result<Emulated, BagError> {
         let held = thrown(disc)?;
         let printed = DiscSpec { observed: None, ..disc.spec.clone() };
         let middle = FlightNumbers::from(as_thrown(&printed).result);
@@ -330,7 +334,7 @@ pub fn found_arm(
         m.throw.is_clean() && m.throw.rest().is_some() && m.is_straight() && disc_of(m).is_some()
     };
     let full: Vec<Measured> = of_style.iter().filter(is_full).filter(says).map(|m| **m).collect();
-    let mut groups: Vec<(usize, Kind)> = kinds(&full)
+    let mut groups: Vec<(usize, Kind<Measured<'_>>)> = kinds(&full)
         .into_iter()
         .filter_map(|kind| Some((shelf.iter().position(|d| Some(d.id) == kind.like.disc_id)?, kind)))
         .collect();
@@ -390,7 +394,7 @@ fn distances(
     arm: &Arm,
     style: Style,
     shelf: &[Disc],
-    groups: &[(usize, Kind<'_>)],
+    groups: &[(usize, Kind<Measured<'_>>)],
 ) -> Result<Vec<MeasuredDistance>, BagError> {
     let mut told = Vec::new();
     for alike in groups.chunk_by(|a, b| a.0 == b.0) {

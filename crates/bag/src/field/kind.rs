@@ -20,14 +20,14 @@ pub(crate) fn still_say_since(throws: &[Measured<'_>]) -> Date {
     latest.saturating_sub(STILL_SAY_MONTHS.months())
 }
 
-/// Throws that are flown as one.
-pub(crate) struct Kind<'a> {
+/// Throws that are flown as one, `T` each.
+pub(crate) struct Kind<T> {
     /// The air they flew in and what they came down on.
     pub session: FieldSession,
     /// How they were meant, and in which wind.
     pub like: FieldThrow,
     /// They themselves.
-    pub throws: Vec<Measured<'a>>,
+    pub throws: Vec<T>,
 }
 
 /// A throw as those like it are flown.
@@ -65,13 +65,22 @@ pub(crate) fn air_of(session: &FieldSession) -> FieldSession {
 }
 
 /// Throws by kind, each disc apart, in the order of their first.
-pub(crate) fn kinds<'a>(throws: &[Measured<'a>]) -> Vec<Kind<'a>> {
-    let mut kinds: Vec<Kind> = Vec::new();
-    for measured in throws {
+pub(crate) fn kinds<'a>(throws: &[Measured<'a>]) -> Vec<Kind<Measured<'a>>> {
+    kinds_by(throws.iter().copied(), |measured| *measured)
+}
+
+/// Things that are about throws, by their kind.
+pub(crate) fn kinds_by<'a, T>(
+    things: impl IntoIterator<Item = T>,
+    throw_of: impl Fn(&T) -> Measured<'a>,
+) -> Vec<Kind<T>> {
+    let mut kinds: Vec<Kind<T>> = Vec::new();
+    for thing in things {
+        let measured = throw_of(&thing);
         let (session, like) = (air_of(measured.session), rounded(measured.throw));
         match kinds.iter_mut().find(|k| k.session == session && k.like == like) {
-            Some(kind) => kind.throws.push(*measured),
-            None => kinds.push(Kind { session, like, throws: vec![*measured] }),
+            Some(kind) => kind.throws.push(thing),
+            None => kinds.push(Kind { session, like, throws: vec![thing] }),
         }
     }
     kinds

@@ -94,10 +94,22 @@ pub fn ends(
     thrown: &Thrown,
     deviates: &[[f64; DIMENSIONS]],
 ) -> Result<Vec<Outcome>, BagError> {
+    ends_past(player, session, meant, thrown, deviates, &[])
+}
+
+/// The same with where each passed distances down-range, m.
+pub(crate) fn ends_past(
+    player: &Player,
+    session: &FieldSession,
+    meant: &MeantThrow,
+    thrown: &Thrown,
+    deviates: &[[f64; DIMENSIONS]],
+    gates: &[f64],
+) -> Result<Vec<Outcome>, BagError> {
     let arm = Arm::of(player, &day_of(session, &WindThen::default()))?;
     let throws: Vec<Throw> =
         deviates.iter().map(|z| meant.spread.displace(&meant.throw, meant.gust_m_s, z)).collect();
-    let mut outcomes = fly_all(&throws, &arm.air, &[]);
+    let mut outcomes = fly_all(&throws, &arm.air, gates);
     settle_all(&mut outcomes, session.ground.into(), &thrown.rim);
     Ok(outcomes)
 }

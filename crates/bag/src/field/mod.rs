@@ -4,10 +4,14 @@
 pub mod arm;
 mod design;
 mod emulator;
+pub mod fault;
+pub mod form;
+pub mod habit;
 pub mod honest;
 mod kind;
 pub mod meant;
 pub mod numbers;
+pub mod reading;
 pub mod run;
 mod sampler;
 pub mod session;

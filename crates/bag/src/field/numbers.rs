@@ -113,7 +113,7 @@ pub fn found_numbers(
     let sum = FlightNumbers::from(as_thrown(&printed).result);
     let (before, run) = beforehand(disc, shelf);
     let groups = kinds(&clean);
-    let alike = |kind: &'_ Kind<'_>| -> Result<(Emulator, Vec<Sight>), BagError> {
+    let alike = |kind: &'_ Kind<Measured<'_>>| -> Result<(Emulator, Vec<Sight>), BagError> {
         let side = turn_side(player, kind.like.style);
         let sights = kind.throws.iter().filter_map(|t| Sight::of(*t, side)).collect();
         Ok((Emulator::of(&about(player, kind, &held, &sum, disc))?, sights))
@@ -123,7 +123,7 @@ pub fn found_numbers(
     let mut drawn = Vec::new();
     let mut middle = before.middle;
     for kept in PASSES {
-        let scattered = |(kind, (_, sights)): (&Kind, &(Emulator, Vec<Sight>))| {
+        let scattered = |(kind, (_, sights)): (&Kind<Measured<'_>>, &(Emulator, Vec<Sight>))| {
             Ok(Sights::of(sights, &about(player, kind, &held, &sum, disc).scatter(&middle)?))
         };
         let sights =
@@ -168,7 +168,7 @@ pub fn found_numbers(
 /// Throws of a kind with a disc whose numbers lie about `middle`.
 fn about<'a>(
     player: &'a Player,
-    kind: &'a Kind<'_>,
+    kind: &'a Kind<Measured<'_>>,
     held: &'a Thrown,
     middle: &'a FlightNumbers,
     disc: &Disc,

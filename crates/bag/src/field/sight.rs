@@ -9,9 +9,9 @@ use crate::field::throw::Measured;
 /// its swing, left positive, m; its apex, m; its time in the air, s.
 pub(crate) const SEEN: usize = 6;
 const FAR: usize = 2;
-const SWING: usize = 3;
-const APEX: usize = 4;
-const TIME: usize = 5;
+pub(crate) const SWING: usize = 3;
+pub(crate) const APEX: usize = 4;
+pub(crate) const TIME: usize = 5;
 /// The first two are told by a rangefinder, the last three by eye and by counting.
 pub(crate) const MEASURED: u8 = 0b00_0011;
 /// All that can be known of a throw at once.
@@ -25,7 +25,7 @@ pub(crate) type Covariance = SMatrix<f64, SEEN, SEEN>;
 /// What is read of a rest is no better than this, m.
 const READ_M: f64 = 0.3;
 /// How far off what is told by eye is, as a standard deviation: at the least, and as a share of it. Own judgement.
-const BY_EYE: [(usize, f64, f64); 3] = [(SWING, 1.0, 0.25), (APEX, 0.8, 0.2), (TIME, 0.25, 0.03)];
+pub(crate) const BY_EYE: [(usize, f64, f64); 3] = [(SWING, 1.0, 0.25), (APEX, 0.8, 0.2), (TIME, 0.25, 0.03)];
 
 /// Share of throws that are of another kind than meant without anybody having said so, and how much wider those lie. Own judgement.
 const STRAY: f64 = 0.03;
@@ -66,6 +66,11 @@ impl Sight {
         seen.apex_m.into_iter().for_each(|apex| see(APEX, apex));
         seen.time_s.into_iter().for_each(|time| see(TIME, time));
         Some(Sight { values, mask })
+    }
+
+    /// The same without its swing, which is none of many throws and so far from normal.
+    pub fn without_swing(self) -> Sight {
+        Sight { mask: self.mask & !(1 << SWING), ..self }
     }
 
     /// Whether more was seen of it than where it came to rest.

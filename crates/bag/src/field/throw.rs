@@ -40,6 +40,44 @@ pub enum ThrowTag {
     Lost,
     /// It slipped out of the hand.
     Slipped,
+    /// Where it came to rest was guessed by eye: enough to read the throw by, not to measure by.
+    ByEye,
+}
+
+/// Where a disc went first, before it faded.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum FirstWent {
+    /// To the left of the aim.
+    Left,
+    /// Along it.
+    Straight,
+    /// To the right of it.
+    Right,
+}
+
+/// How high a throw was.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum HowHigh {
+    /// Lower than it was meant.
+    Lower,
+    /// As high as it was meant.
+    AsMeant,
+    /// Higher than it was meant.
+    Higher,
+}
+
+/// How a disc came down.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CameDown {
+    /// Flat.
+    Flat,
+    /// On its left edge.
+    LeftEdge,
+    /// On its right edge.
+    RightEdge,
 }
 
 /// The wind at a throw.
@@ -73,6 +111,15 @@ pub struct SeenFlight {
     #[serde(default)]
     #[schema(minimum = 0.0, maximum = 100.0)]
     pub skip_m: Option<f64>,
+    /// Where it went first.
+    #[serde(default)]
+    pub first: Option<FirstWent>,
+    /// How high it was.
+    #[serde(default)]
+    pub height: Option<HowHigh>,
+    /// How it came down.
+    #[serde(default)]
+    pub landed: Option<CameDown>,
 }
 
 /// A throw.
@@ -116,7 +163,7 @@ pub struct FieldThrow {
     pub seen: SeenFlight,
     /// What else is true of it.
     #[serde(default)]
-    #[schema(max_items = 3)]
+    #[schema(max_items = 4)]
     pub tags: Vec<ThrowTag>,
     /// What the disc was before it was lost; written by the program.
     #[serde(default)]
@@ -173,7 +220,8 @@ impl FieldThrow {
 
     /// Whether it shows what the disc does: it was measured and neither slipped nor hit anything.
     pub fn is_clean(&self) -> bool {
-        self.distance_m.is_some() && !self.has(ThrowTag::Hit) && !self.has(ThrowTag::Slipped)
+        let spoilt = [ThrowTag::Hit, ThrowTag::Slipped, ThrowTag::ByEye];
+        self.distance_m.is_some() && !spoilt.iter().any(|tag| self.has(*tag))
     }
 
     /// Whether something is true of it.
@@ -183,6 +231,11 @@ impl FieldThrow {
 
     /// Where it came to rest, m down the aim and left of it; none if either was not measured.
     pub fn rest(&self) -> Option<Spot> {
+        self.told_rest().filter(|_| !self.has(ThrowTag::ByEye))
+    }
+
+    /// Where it came to rest, measured or guessed.
+    pub(crate) fn told_rest(&self) -> Option<Spot> {
         let (sin, cos) = self.off_deg?.to_radians().sin_cos();
         self.distance_m.map(|d| Spot { at_m: d * cos, left_m: d * sin })
     }
@@ -215,12 +268,12 @@ impl FieldThrow {
         self.at.map_or(Ok(()), |at| at.validate())?;
         within("wind_m_s", self.wind.wind_m_s, 0.0, 30.0)?;
         within("from_deg", self.wind.from_deg, 0.0, 360.0)?;
-        let SeenFlight { swing_m, apex_m, time_s, skip_m } = self.seen;
+        let SeenFlight { swing_m, apex_m, time_s, skip_m, .. } = self.seen;
         within("swing_m", swing_m.unwrap_or(0.0), -60.0, 60.0)?;
         within("apex_m", apex_m.unwrap_or(0.0), 0.0, 60.0)?;
         within("time_s", time_s.unwrap_or(0.0), 0.0, 20.0)?;
         within("skip_m", skip_m.unwrap_or(0.0), 0.0, 100.0)?;
-        within("tags", self.tags.len() as f64, 0.0, 3.0)?;
+        within("tags", self.tags.len() as f64, 0.0, 4.0)?;
         self.lost.as_ref().map_or(Ok(()), LostDisc::validate)?;
         readable("note", &self.note, 200)?;
         self.line.as_ref().map_or(Ok(()), |line| named("line", line, 60))

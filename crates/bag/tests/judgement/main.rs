@@ -17,6 +17,7 @@ mod opened;
 mod pack;
 mod played;
 mod properties;
+mod reading;
 mod round;
 mod scene;
 mod search;

@@ -9,7 +9,7 @@ use super::table::{self, Kind, Reading, Row, cell, name_of, names_of, text_of};
 use super::throw_file::known_disc;
 
 /// Columns in the order they are written.
-pub const COLUMNS: [&str; 17] = [
+pub const COLUMNS: [&str; 20] = [
     "disc",
     "style",
     "meant",
@@ -25,6 +25,9 @@ pub const COLUMNS: [&str; 17] = [
     "apex_m",
     "time_s",
     "skip_m",
+    "first",
+    "height",
+    "landed",
     "tags",
     "note",
 ];
@@ -54,6 +57,9 @@ pub fn write<'a>(throws: impl IntoIterator<Item = &'a FieldThrow>) -> Result<Str
             number(t.seen.apex_m),
             number(t.seen.time_s),
             number(t.seen.skip_m),
+            t.seen.first.as_ref().map(name_of).unwrap_or_default(),
+            t.seen.height.as_ref().map(name_of).unwrap_or_default(),
+            t.seen.landed.as_ref().map(name_of).unwrap_or_default(),
             names_of(&t.tags),
             cell(&t.note),
         ]
@@ -97,8 +103,11 @@ impl Row<'_> {
                 apex_m: self.number("apex_m"),
                 time_s: self.number("time_s"),
                 skip_m: self.number("skip_m"),
+                first: self.choice("first", Some(None), "left, straight, right")?,
+                height: self.choice("height", Some(None), "lower, as_meant, higher")?,
+                landed: self.choice("landed", Some(None), "flat, left_edge, right_edge")?,
             },
-            tags: self.choices("tags", "hit, slipped, lost"),
+            tags: self.choices("tags", "hit, slipped, lost, by_eye"),
             lost: None,
         };
         self.checked(throw, FieldThrow::validate)

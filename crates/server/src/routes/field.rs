@@ -8,10 +8,13 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::course::survey::RecordVerdict;
-use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::disc::spec::{Disc, DiscId};
 use zinc_kite_bag::field::arm::{FoundArm, MOST_THROWS, found_arm};
+use zinc_kite_bag::field::form::{FormCheck, form_check};
+use zinc_kite_bag::field::habit::{StyleHabits, read_session};
 use zinc_kite_bag::field::honest::{Honesty, honesty, tried_in_field, tried_in_rounds};
 use zinc_kite_bag::field::numbers::{FoundNumbers, found_numbers};
+use zinc_kite_bag::field::reading::{FaultRead, ThrowReading, read_throw};
 use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::spread::{DayDistance, DiscSpread, by_disc, over_season};
 use zinc_kite_bag::field::throw::{FieldThrow, Measured};
@@ -46,6 +49,8 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         ))
         .service(resource("/api/field/sessions/{session}/merge", "POST", [post().to(merge)]))
         .service(resource("/api/field/sessions/{session}/trial", "GET", [get().to(trial)]))
+        .service(resource("/api/field/sessions/{session}/reading", "GET", [get().to(reading)]))
+        .service(resource("/api/field/sessions/{session}/read", "POST", [post().to(read_one)]))
         .service(resource("/api/field/sessions/{session}/throws", "POST", [post().to(log)]))
         .service(resource(
             "/api/field/sessions/{session}/throws/{throw}",
@@ -192,6 +197,71 @@ pub(super) async fn trial(
         let line = lines.iter().find(|line| Some(&line.key) == trial.line.as_ref());
         let units = store.player()?.unwrap_or_default().units;
         Ok(Json(Some(trial_verdict(units, &trial, line, &throws))))
+    })
+    .await
+}
+
+/// The likeliest reading of one throw of a session.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ThrowRead {
+    /// The throw.
+    key: GivenKey,
+    /// Its reading.
+    reading: FaultRead,
+}
+
+/// What the throws of a session say of the releases behind them.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ReadSession {
+    /// The throws that can be read.
+    throws: Vec<ThrowRead>,
+    /// What they say together, by style.
+    styles: Vec<StyleHabits>,
+    /// Which disc shows errors best; null where none does.
+    form: Option<FormCheck>,
+}
+
+#[utoipa::path(get, path = "/api/field/sessions/{session}/reading", operation_id = "read_session", params(("session" = String, Path)), responses(
+    (status = 200, description = "The likeliest error of the release behind each throw, the habits behind them, and which disc to throw for a form check", body = ReadSession), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn reading(app: Data<App>, key: Path<GivenKey>) -> Result<Json<ReadSession>, ApiError> {
+    off_thread(&app, move |app| {
+        let (player, shelf, session, throws) = {
+            let store = app.store();
+            let throws = store.throws(&key)?;
+            (store.player()?.unwrap_or_default(), store.discs()?, store.session(&key)?.spec, throws)
+        };
+        let measured: Vec<Measured> =
+            throws.iter().map(|t| Measured { session: &session, throw: &t.spec }).collect();
+        let read = read_session(&player, &shelf, &measured)?;
+        let style = read.styles.iter().max_by_key(|s| s.read).map_or(player.strong_style, |s| s.style);
+        let here: Vec<Disc> = shelf.into_iter().filter(|d| d.spec.keeping.status.is_at_hand()).collect();
+        let form = form_check(&player, style, &here)?;
+        let throws = throws.into_iter().zip(read.throws);
+        let throws = throws.filter_map(|(t, reading)| Some(ThrowRead { key: t.key, reading: reading? }));
+        Ok(Json(ReadSession { throws: throws.collect(), styles: read.styles, form }))
+    })
+    .await
+}
+
+#[utoipa::path(post, path = "/api/field/sessions/{session}/read", operation_id = "read_throw", params(("session" = String, Path)), request_body = FieldThrow, responses(
+    (status = 200, description = "What a throw as it is told would say of its release; nothing is kept", body = ThrowReading), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn read_one(
+    app: Data<App>,
+    key: Path<GivenKey>,
+    throw: Json<FieldThrow>,
+) -> Result<Json<ThrowReading>, ApiError> {
+    off_thread(&app, move |app| {
+        let throw = throw.into_inner();
+        let (player, session, disc) = {
+            let store = app.store();
+            let disc = throw.disc_id.map(|id| store.disc(id)).transpose()?;
+            (store.player()?.unwrap_or_default(), store.session(&key)?.spec, disc)
+        };
+        let Some(disc) = disc else {
+            let detail = format!("a disc of the shelf was expected, {} is not on it", throw.disc_name);
+            return Err(ApiError::Unreadable { detail });
+        };
+        Ok(Json(read_throw(&player, &disc, Measured { session: &session, throw: &throw })?))
     })
     .await
 }

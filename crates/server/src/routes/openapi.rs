@@ -107,6 +107,8 @@ use crate::error::{ApiError, Problem};
         field::season_of,
         field::arm,
         field::trial,
+        field::reading,
+        field::read_one,
         field::numbers,
         instruments::show,
         rounds::list,

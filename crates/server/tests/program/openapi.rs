@@ -290,6 +290,9 @@ async fn beginning(
             throw["key"] = json!(format!("spray-{:08}", rng.random_range(0..1000)));
             throw
         }
+        ("POST", path) if path.ends_with("/read") => {
+            ask(app, "GET", "/api/field/sessions/demo-ladder/throws/demo-ladder-01", "").await.json()
+        }
         ("POST", path) if path.ends_with("/merge") => json!({ "from": "demo-approach" }),
         ("POST", "/api/rounds") => {
             let mut round = ask(app, "GET", "/api/rounds/demo-first-round", "").await.json();
