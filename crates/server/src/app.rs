@@ -12,6 +12,7 @@ use zinc_kite_bag::disc::spec::Disc;
 use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::need::line::Line;
 use zinc_kite_bag::plan::build::{Desk, Stock};
+use zinc_kite_bag::plan::practise::price::{Practice, practice};
 use zinc_kite_bag::plan::round::card::{RoundCard, card};
 use zinc_kite_bag::plan::suppose::{Suppose, year_ahead};
 use zinc_kite_bag::thrower::arm::Arm;
@@ -245,6 +246,18 @@ impl App {
         let question = snapshot.question(&bag, Conditions::default());
         *self.season.lock().unwrap_or_else(PoisonError::into_inner) = work.clone();
         Ok(self.judging.install(|| judge_season(&question, &self.memo, work))?)
+    }
+
+    /// What the player's errors cost a bag over the season, unless `work` is stopped before it is done.
+    ///
+    /// # Errors
+    /// [`ApiError`] if the bag is not there or it was stopped.
+    pub fn practice(&self, id: BagId, work: &Arc<Work>) -> Result<Practice, ApiError> {
+        let snapshot = self.snapshot()?;
+        let bag = self.bag(id)?;
+        let question = snapshot.question(&bag, Conditions::default());
+        *self.season.lock().unwrap_or_else(PoisonError::into_inner) = work.clone();
+        Ok(self.judging.install(|| practice(&question, &self.memo, work))?)
     }
 
     /// How far the latest judgement of a season has come.

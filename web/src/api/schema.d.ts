@@ -324,6 +324,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/{id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bags/{id}/preview/{disc}": {
         parameters: {
             query?: never;
@@ -892,6 +908,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["find_disc_numbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field/practice/{style}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["practised_style"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2327,6 +2359,18 @@ export interface components {
              */
             lost: number;
         };
+        /** @description What an error costs on a line. */
+        CostlyLine: {
+            /** @description The line. */
+            line_key: string;
+            /** @description Its name. */
+            line_name: string;
+            /**
+             * Format: double
+             * @description Strokes a round.
+             */
+            strokes: number;
+        };
         /** @description A course with its identity. */
         Course: components["schemas"]["CourseSpec"] & {
             /** @description Identity. */
@@ -2604,6 +2648,20 @@ export interface components {
             /** @description Where it came to rest. */
             rest: components["schemas"]["Place"];
         };
+        /** @description What to throw, and what to look at. */
+        Drill: {
+            /** @description How it goes. */
+            how: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Throws of one go.
+             */
+            throws: number;
+            /** @description What in the log says that it works. */
+            watch: string;
+        };
         /** @description An ellipse on the ground inside which the next such throw ends in half of all cases. */
         Ellipse: {
             /**
@@ -2669,6 +2727,31 @@ export interface components {
          * @enum {string}
          */
         ErrorKind: "speed" | "hyzer" | "launch" | "nose" | "aim" | "gust";
+        /** @description What an error costs in a style. */
+        ErrorPrice: {
+            drill?: components["schemas"]["Drill"] | null;
+            /**
+             * Format: double
+             * @description What a round would save if it were half as large, strokes: what practice can hope for.
+             */
+            half_strokes: number;
+            /** @description The error. */
+            kind: components["schemas"]["ErrorKind"];
+            /** @description The lines on which it costs most. */
+            lines: components["schemas"]["CostlyLine"][];
+            /**
+             * Format: double
+             * @description How large it is now, as a standard deviation: degrees, or percent of the speed; m/s for gusts, of which it is 0.
+             */
+            scatter: number;
+            /**
+             * Format: double
+             * @description What a round would save if it never happened, strokes.
+             */
+            strokes: number;
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+        };
         /** @description How far an error moves a disc. */
         ErrorShown: {
             /** @description The error. */
@@ -3152,6 +3235,26 @@ export interface components {
              * @description As the player told it.
              */
             told: number;
+        };
+        /** @description A scatter as it was found, and how sure that is. */
+        FoundScatter: {
+            /**
+             * Format: double
+             * @description Standard deviation.
+             */
+            found: number;
+            /** @description Differences it is known from. */
+            free: number;
+            /**
+             * Format: double
+             * @description and below this.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description In nine cases of ten it lies above this,
+             */
+            low: number;
         };
         /** @description An opening the disc must pass. Lateral places are true left and right of the straight line from tee to target. */
         Gate: {
@@ -3990,6 +4093,22 @@ export interface components {
             line: components["schemas"]["Line"];
             second?: components["schemas"]["Cell"] | null;
         };
+        /** @description What an arm has thrown in a style, and what to mind. */
+        Load: {
+            /** @description Whether that is a lot more than usual. */
+            is_much: boolean;
+            /** @description Throws of the last seven days. */
+            last_week: number;
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+            /**
+             * Format: double
+             * @description Throws of a usual week: the mean of the four before.
+             */
+            usual_week: number;
+            /** @description What to mind, in words. */
+            words: string;
+        };
         /** @description A place by its coordinates (WGS 84). */
         Location: {
             /**
@@ -4165,6 +4284,19 @@ export interface components {
              * @description Rounds a week, 0 to 14.
              */
             rounds_a_week: number;
+        };
+        /** @description How throws of a month scatter. */
+        MonthScatter: {
+            /** @description Distance, percent of itself. */
+            along_pct: components["schemas"]["FoundScatter"];
+            /**
+             * Format: date
+             * @description Its first day.
+             */
+            month: string;
+            side_deg?: components["schemas"]["FoundScatter"] | null;
+            /** @description Throws that say so. */
+            throws: number;
         };
         /** @description A mould with its identity. */
         Mould: components["schemas"]["MouldSpec"] & {
@@ -4844,6 +4976,32 @@ export interface components {
              */
             time_s: number;
         };
+        /** @description What a player's errors cost. */
+        Practice: {
+            /** @description The errors, the dearest first; those that cost nothing left out. */
+            errors: components["schemas"]["ErrorPrice"][];
+            /**
+             * Format: double
+             * @description What gusts cost in a round, strokes: nobody’s error.
+             */
+            gust_strokes: number;
+            /**
+             * Format: double
+             * @description What the bag leaves on its lines in a round, strokes.
+             */
+            leaves_strokes: number;
+            /** @description In words: what to practise first. */
+            words: string;
+        };
+        /** @description What the log says of practice in a style. */
+        Practised: {
+            /** @description How much an arm has thrown, in every style. */
+            loads: components["schemas"]["Load"][];
+            /** @description How the scatter has moved. */
+            progress: components["schemas"]["ScatterProgress"];
+            /** @description Whether faster discs are due. */
+            ready: components["schemas"]["Ready"];
+        };
         /**
          * @description From where the wind of a hole mostly comes, if holes mostly lie one way.
          * @enum {string}
@@ -5211,6 +5369,26 @@ export interface components {
         Readings: {
             readings: components["schemas"]["Reading"][];
         };
+        /** @description Whether faster discs are due in a style. */
+        Ready: {
+            /** @description What is asked. */
+            checks: components["schemas"]["ReadyCheck"][];
+            /** @description Whether they are; null while the log does not say. */
+            is_ready?: boolean | null;
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+            /** @description In words. */
+            words: string;
+        };
+        /** @description Something that is asked, and what the log shows. */
+        ReadyCheck: {
+            /** @description What is asked. */
+            asked: string;
+            /** @description Whether it is so; null while the log does not say. */
+            is_so?: boolean | null;
+            /** @description What the log shows. */
+            shown: string;
+        };
         /** @description One thing wrong with a document. */
         RecordProblem: {
             /** @description Where, as a path from the top of the document. */
@@ -5471,6 +5649,15 @@ export interface components {
              * @description Speed, percent of itself, 0.2 to 20.
              */
             speed_pct: number;
+        };
+        /** @description How the scatter of a style has moved. */
+        ScatterProgress: {
+            /** @description Months of which something is known, the earliest first. */
+            months: components["schemas"]["MonthScatter"][];
+            /** @description The style. */
+            style: components["schemas"]["Style"];
+            /** @description In words. */
+            words: string;
         };
         /**
          * @description Which pegs the player wants filled in a slot.
@@ -7824,6 +8011,36 @@ export interface operations {
             };
         };
     };
+    get_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What each error of the player's release costs in a round of the season, with a drill for it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     preview: {
         parameters: {
             query?: {
@@ -9282,6 +9499,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundNumbers"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practised_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Any but putts */
+                style: components["schemas"]["Style"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whether faster discs are due in a style, how its scatter has moved over the months, and how much each style was thrown */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practised"];
                 };
             };
             default: {

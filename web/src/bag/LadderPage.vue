@@ -1,12 +1,9 @@
 <script setup lang="ts">
 // How far each carried disc goes, soft to full, a style at a time, and the distances between them that none reaches.
-import { useElementSize } from '@vueuse/core'
-import { useDark } from '@/common/useDark'
 import { BarChart } from 'echarts/charts'
 import { GridComponent, MarkAreaComponent, TooltipComponent } from 'echarts/components'
-import { init, use, type EChartsType } from 'echarts/core'
-import { SVGRenderer } from 'echarts/renderers'
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { use } from 'echarts/core'
+import { computed, ref, useTemplateRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import DayDials from '@/common/DayDials.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
@@ -14,15 +11,15 @@ import { useDiscs, useLadder, useUnits } from '@/api/useData'
 import { useDay } from '@/common/stores/day'
 import { ladderOption } from '@/bag/ladder'
 import { shown } from '@/common/units'
+import { useChart } from '@/common/useChart'
 import { STYLES } from '@/lines/line'
 
-use([BarChart, GridComponent, MarkAreaComponent, TooltipComponent, SVGRenderer])
+use([BarChart, GridComponent, MarkAreaComponent, TooltipComponent])
 
 const day = useDay()
 const units = useUnits()
 const discs = useDiscs()
 const ladders = useLadder(() => day.conditions)
-const dark = useDark()
 const asked = ref<string | null>(null)
 const style = computed({
   get: () => asked.value ?? ladders.data.value?.[0]?.style ?? 'backhand',
@@ -31,26 +28,15 @@ const style = computed({
 const now = computed(() => ladders.data.value?.find((l) => l.style === style.value))
 const name = (id: number) => discs.data.value?.find((d) => d.id === id)?.name ?? ''
 
-const plot = ref<HTMLElement | null>(null)
-const { width } = useElementSize(plot)
+const plot = useTemplateRef<HTMLElement>('plot')
 const ROW_PX = 30
 const height = computed(() => 70 + ROW_PX * (now.value?.rungs.length ?? 0))
-let chart: EChartsType | undefined
-watch(
-  [now, units, dark, width, () => discs.data.value],
-  async () => {
-    await nextTick()
-    if (!plot.value || !now.value || width.value === 0) return
-    chart ??= init(plot.value, undefined, { renderer: 'svg' })
-    chart.resize({ width: width.value, height: height.value })
-    const colour = (variable: string) =>
-      getComputedStyle(document.documentElement).getPropertyValue(variable).trim()
-    const font = getComputedStyle(document.body).fontFamily
-    chart.setOption(ladderOption(now.value, units.value, name, colour, font), { notMerge: true })
-  },
-  { immediate: true, flush: 'post' },
+useChart(
+  plot,
+  () => height.value,
+  (look) => now.value && ladderOption(now.value, units.value, name, look),
+  [now, units, () => discs.data.value],
 )
-onBeforeUnmount(() => chart?.dispose())
 </script>
 
 <template>

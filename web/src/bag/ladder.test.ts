@@ -16,13 +16,10 @@ interface Option {
   series: { data: number[]; markArea?: { data: { xAxis: number }[][] } }[]
 }
 const option = (units: 'metric' | 'imperial') =>
-  ladderOption(
-    ladder,
-    units,
-    (id) => `disc ${id}`,
-    () => '#000',
-    'serif',
-  ) as unknown as Option
+  ladderOption(ladder, units, (id) => `disc ${id}`, {
+    colour: () => '#000',
+    font: 'serif',
+  }) as unknown as Option
 
 describe('ladder', () => {
   it('prop: bars lie end to end from soft to full, whatever the unit', () => {

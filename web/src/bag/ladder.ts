@@ -2,13 +2,13 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import type { Ladder, Units } from '@/api/client'
 import { shown, unit } from '@/common/units'
+import type { Look } from '@/common/useChart'
 
 export function ladderOption(
   ladder: Ladder,
   units: Units,
   name: (id: number) => string,
-  colour: (variable: string) => string,
-  font: string,
+  { colour, font }: Look,
 ): EChartsCoreOption {
   const far = (m: number) => unit(units, 'distance').toShown(m)
   const rungs = ladder.rungs

@@ -34,6 +34,8 @@ const props = withDefaults(
     drawable?: boolean
     /** What else there must be room for. */
     room?: readonly Spot[]
+    /** Where something was seen to end. */
+    mark?: Spot | undefined
   }>(),
   {
     height: 300,
@@ -46,6 +48,7 @@ const props = withDefaults(
     things: () => [],
     drawable: false,
     room: () => [],
+    mark: undefined,
   },
 )
 const emit = defineEmits<{ drawn: [way: Spot[]] }>()
@@ -53,7 +56,12 @@ const emit = defineEmits<{ drawn: [way: Spot[]] }>()
 const MARGIN = 26
 /** Beside the flights there is room for what lies near the line, not for all of a lake. */
 const box = computed(() => {
-  const flown = extent(props.flights, [...props.dots, ...props.room], props.zone, props.gates)
+  const flown = extent(
+    props.flights,
+    [...props.dots, ...props.room, ...(props.mark ? [props.mark] : [])],
+    props.zone,
+    props.gates,
+  )
   const spots = props.things.flatMap(outline)
   const aside = (sign: number) =>
     Math.min(0.4 * flown.far_m, Math.max(0, ...spots.map((s) => sign * s.left_m + 1)))
@@ -196,6 +204,7 @@ const state = (k: number) => (props.chosen === undefined || props.chosen === k ?
           </text>
         </template>
       </g>
+      <path v-if="mark" :d="`M${x(mark.y_m) - 7} ${y(mark.x_m) - 7}l14 14m0 -14l-14 14`" class="mark" />
       <path v-if="wayDrawn" :d="wayDrawn" class="way" />
       <text :x="x(0)" :y="height - 8" text-anchor="middle">tee</text>
     </svg>

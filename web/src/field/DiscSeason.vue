@@ -1,17 +1,15 @@
 <script setup lang="ts">
 // A disc over the season: how far it went, day by day.
-import { useElementSize } from '@vueuse/core'
 import { CustomChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
-import { init, use, type EChartsType } from 'echarts/core'
-import { SVGRenderer } from 'echarts/renderers'
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { use } from 'echarts/core'
+import { computed, useTemplateRef, watch } from 'vue'
 import { useDiscs, useUnits } from '@/api/useData'
-import { useDark } from '@/common/useDark'
+import { useChart } from '@/common/useChart'
 import { dayWords, discSeasonOption } from '@/field/discSeason'
 import { useDiscSeason, useThrownDiscs } from '@/field/useField'
 
-use([CustomChart, ScatterChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
+use([CustomChart, ScatterChart, GridComponent, LegendComponent, TooltipComponent])
 
 const props = defineProps<{ disc: number | null }>()
 const emit = defineEmits<{ choose: [id: number] }>()
@@ -19,7 +17,6 @@ const emit = defineEmits<{ choose: [id: number] }>()
 const shown = defineModel<number | null>('shown', { required: true })
 const discs = useDiscs()
 const units = useUnits()
-const dark = useDark()
 const thrown = useThrownDiscs()
 /** Discs that were thrown, by name. */
 const choices = computed(() =>
@@ -33,28 +30,14 @@ watch(disc, (id) => (shown.value = id), { immediate: true })
 const season = useDiscSeason(() => disc.value)
 const days = computed(() => season.data.value ?? [])
 
-const plot = ref<HTMLElement | null>(null)
-const { width } = useElementSize(plot)
+const plot = useTemplateRef<HTMLElement>('plot')
 const HEIGHT_PX = 260
-let chart: EChartsType | undefined
-watch(
-  [days, units, dark, width],
-  async () => {
-    await nextTick()
-    if (!plot.value || days.value.length === 0 || width.value === 0) return
-    if (chart?.getDom() !== plot.value) {
-      chart?.dispose()
-      chart = init(plot.value, undefined, { renderer: 'svg' })
-    }
-    chart.resize({ width: width.value, height: HEIGHT_PX })
-    const colour = (variable: string) =>
-      getComputedStyle(document.documentElement).getPropertyValue(variable).trim()
-    const font = getComputedStyle(document.body).fontFamily
-    chart.setOption(discSeasonOption(days.value, units.value, colour, font), { notMerge: true })
-  },
-  { immediate: true, flush: 'post' },
+useChart(
+  plot,
+  () => HEIGHT_PX,
+  (look) => (days.value.length ? discSeasonOption(days.value, units.value, look) : undefined),
+  [days, units],
 )
-onBeforeUnmount(() => chart?.dispose())
 </script>
 
 <template>

@@ -10,19 +10,22 @@ import ArmView from '@/field/ArmView.vue'
 import DiscSeason from '@/field/DiscSeason.vue'
 import FoundNumbers from '@/field/FoundNumbers.vue'
 import { begun, PURPOSES } from '@/field/log'
+import PractiseView from '@/field/PractiseView.vue'
 import SessionForm from '@/field/SessionForm.vue'
 import SessionView from '@/field/SessionView.vue'
 import { useLog, useSessions } from '@/field/useField'
 import { newId, useLater } from '@/offline/later'
 
 const later = useLater()
-const view = useInQuery('view', ['log', 'arm'])
+const view = useInQuery('view', ['log', 'arm', 'practise'])
 const wanted = useOpenThing('session')
 const disc = useOpenThing('disc-season')
 const discId = computed(() => (disc.value !== null && /^\d+$/.test(disc.value) ? Number(disc.value) : null))
 const { query, sessions } = useSessions()
 const { query: one, log } = useLog(() => wanted.value)
 const beginning = ref(false)
+/** Where the latest session was. */
+const places = computed(() => sessions.value.map((s) => s.place))
 /** The disc that is shown over the season. */
 const shownDisc = ref<number | null>(null)
 
@@ -64,8 +67,10 @@ async function begin(session: FieldSession) {
     <el-radio-group v-if="!wanted" v-model="view" class="views" aria-label="View" data-test="field-view">
       <el-radio-button value="log">Log</el-radio-button>
       <el-radio-button value="arm">Your arm</el-radio-button>
+      <el-radio-button value="practise">What to practise</el-radio-button>
     </el-radio-group>
     <ArmView v-if="!wanted && view === 'arm'" />
+    <PractiseView v-else-if="!wanted && view === 'practise'" :places="places" @begin="begin" />
     <div v-else-if="!wanted" class="two">
       <section class="panel" data-test="sessions">
         <h2>Sessions</h2>

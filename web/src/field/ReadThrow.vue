@@ -50,7 +50,7 @@ const flights = computed((): Flight[] => {
 })
 const rest = computed(() => {
   const [x_m, y_m] = [told.value && alongOf(told.value), told.value && leftOf(told.value)]
-  return x_m == null || y_m == null ? [] : [{ x_m, y_m, made: false }]
+  return x_m == null || y_m == null ? undefined : { x_m, y_m }
 })
 /** Room for a throw that went well beside and beyond. */
 const room = computed(() => {
@@ -137,9 +137,9 @@ function save() {
           </p>
           <FlightPlan
             :flights="flights"
-            :dots="rest"
+            :mark="rest"
             :room="room"
-            :height="360"
+            :height="310"
             :widest="440"
             :chosen="reading?.flown ? 0 : 1"
             drawable
@@ -162,7 +162,7 @@ function save() {
               </svg>
               {{ f.label }}
             </li>
-            <li v-if="rest.length">× where it ended</li>
+            <li v-if="rest">× where it ended</li>
           </ul>
         </div>
         <div>
@@ -211,7 +211,7 @@ function save() {
             <div class="fields"><SeenFields v-model="told.seen" /></div>
           </details>
           <section aria-live="polite" data-test="readings">
-            <h3>What did it</h3>
+            <h3>Likeliest errors of the release</h3>
             <ProblemNote v-if="query.error.value" :error="query.error.value" @retry="query.refetch()" />
             <p v-else-if="!reading" class="soft" role="status">
               Throwing it with every error it may have had…
@@ -223,10 +223,8 @@ function save() {
               <ol>
                 <li v-for="(r, k) in shares" :key="r.fault" :data-fault="r.fault">
                   <span class="bar" aria-hidden="true"><i :style="{ width: `${100 * r.share}%` }" /></span>
-                  <span
-                    ><b :class="{ most: k === 0 }">{{ r.words }}</b
-                    >, {{ percent(r.share) }}</span
-                  >
+                  <span class="share">{{ percent(r.share) }}</span>
+                  <b :class="{ most: k === 0 }">{{ r.words }}</b>
                   <small v-if="k < 2">{{ r.cue }}</small>
                 </li>
               </ol>
@@ -317,14 +315,18 @@ ol {
 }
 ol li {
   display: grid;
-  grid-template-columns: 84px minmax(0, 1fr);
+  grid-template-columns: 70px 46px minmax(0, 1fr);
   gap: 0 10px;
   align-items: center;
   padding: 5px 0;
   border-bottom: 1px solid var(--rule-soft);
 }
+.share {
+  text-align: right;
+  font-variant-numeric: tabular-nums;
+}
 ol small {
-  grid-column: 2;
+  grid-column: 3;
   font-size: 14px;
 }
 .most {

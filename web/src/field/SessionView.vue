@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { api, type FieldSession, type FieldThrow, type Style, take } from '@/api/client'
 import { ifMatch, useActions, useUnits } from '@/api/useData'
 import { useOpenFlag, useOpenThing } from '@/common/useOpenThing'
-import { percent, shown, side } from '@/common/units'
+import { shown, side } from '@/common/units'
 import {
   changedSession,
   changedThrow,
@@ -187,36 +187,38 @@ const day = computed(() => {
                 ><b>{{ t.disc_name }}</b> {{ STYLES[t.style] }}, {{ MEANT[t.meant ?? 'flat'] }}</span
               >
               <span class="end">{{ words(t) }}</span>
-              <small v-if="t.tags?.length">{{ t.tags.map((tag) => TAGS[tag]).join(', ') }}</small>
-              <button
-                v-if="readable(t)"
-                type="button"
-                class="as-link"
-                :aria-label="`throw ${n}: ${readOf(t)?.words ?? 'read it'}`"
-                :data-read="n"
-                @click="reading = t.key"
-              >
-                <template v-if="readOf(t)">{{ readOf(t)!.words }}, {{ percent(readOf(t)!.share) }}</template
-                ><template v-else>read it</template>
-              </button>
-              <button
-                type="button"
-                class="as-link"
-                :aria-label="`throw ${n}: change`"
-                :data-throw="n"
-                @click="editing = t.key"
-              >
-                change
-              </button>
-              <button
-                v-if="t.key === last.key"
-                type="button"
-                class="as-link"
-                data-test="take-back"
-                @click="removeThrow(t)"
-              >
-                take back
-              </button>
+              <span class="acts">
+                <button
+                  v-if="readable(t)"
+                  type="button"
+                  class="as-link"
+                  :aria-label="`throw ${n}: ${readOf(t)?.words ?? 'read it'}`"
+                  :data-read="n"
+                  @click="reading = t.key"
+                >
+                  {{ readOf(t)?.words ?? 'read it' }}
+                </button>
+                <small v-if="t.tags?.length">{{ t.tags.map((tag) => TAGS[tag]).join(', ') }}</small>
+                <span class="grow" />
+                <button
+                  type="button"
+                  class="as-link"
+                  :aria-label="`throw ${n}: change`"
+                  :data-throw="n"
+                  @click="editing = t.key"
+                >
+                  change
+                </button>
+                <button
+                  v-if="t.key === last.key"
+                  type="button"
+                  class="as-link"
+                  data-test="take-back"
+                  @click="removeThrow(t)"
+                >
+                  take back
+                </button>
+              </span>
             </li>
           </ol>
           <button v-if="latest.length < asked.length" type="button" class="as-link" @click="all = true">
@@ -300,20 +302,26 @@ const day = computed(() => {
   list-style: none;
 }
 .throws li {
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
+  grid-template-columns: 24px minmax(0, 1fr) auto;
   gap: 0 12px;
   align-items: center;
-  min-height: 40px;
+  padding-top: 6px;
   border-bottom: 1px solid var(--rule-soft);
 }
+.acts {
+  grid-column: 2 / -1;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 14px;
+  align-items: center;
+}
+.acts .grow {
+  flex: 1;
+}
 .n {
-  min-width: 24px;
   color: var(--ink-soft);
   font-variant-numeric: tabular-nums;
-}
-.what {
-  flex: 1 1 180px;
 }
 .end {
   font-variant-numeric: tabular-nums;

@@ -1,6 +1,7 @@
 // How far a disc went over the season, as a plot: a point a day and style, with the spread of its throws.
 import type { EChartsCoreOption } from 'echarts/core'
 import type { DayDistance, Units } from '@/api/client'
+import type { Look } from '@/common/useChart'
 import { shown, unit } from '@/common/units'
 import { MEANT } from '@/field/log'
 import { STYLES } from '@/lines/line'
@@ -23,8 +24,7 @@ export function dayWords(day: DayDistance, units: Units): string {
 export function discSeasonOption(
   days: readonly DayDistance[],
   units: Units,
-  colour: (variable: string) => string,
-  font: string,
+  { colour, font }: Look,
 ): EChartsCoreOption {
   const far = (m: number) => unit(units, 'distance').toShown(m)
   const ink = colour('--ink')

@@ -4,6 +4,7 @@ import type { FieldThrow, ShownSession } from '@/api/client'
 import {
   begun,
   changedThrow,
+  drawnOf,
   groupOf,
   heldFrom,
   leftOf,
@@ -83,4 +84,22 @@ test('the next throw begins as the last was made', () => {
   })
   expect(heldFrom(undefined, 'forehand')).toMatchObject({ disc_id: null, style: 'forehand', meant: 'flat' })
   expect(groupOf(last)).not.toBe(groupOf(it))
+})
+
+describe('a way that is drawn', () => {
+  const way = (...spots: [number, number][]) => spots.map(([x_m, y_m]) => ({ x_m, y_m }))
+
+  test('a tap says where it ended and nothing else', () => {
+    expect(drawnOf(way([80, 8], [80.5, 8.2]), false)).toEqual({ rest: { distance_m: 80.9, off_deg: 5.8 } })
+  })
+  test('a way to the right first swings there, for a disc that turns that way', () => {
+    const right = way([0, 0], [30, -5], [60, -7], [85, 4])
+    expect(drawnOf(right, false)).toMatchObject({ swing_m: -7, first: 'right' })
+    expect(drawnOf(right, true).swing_m).toBe(4)
+  })
+  test('it is seen the same in a mirror', () => {
+    const left = way([0, 0], [30, 5], [60, 7], [85, -4])
+    expect(drawnOf(left, true)).toMatchObject({ swing_m: 7, first: 'left', rest: { off_deg: -2.7 } })
+    expect(drawnOf(way([0, 0], [40, 0.5], [80, 10]), false).first).toBe('straight')
+  })
 })

@@ -2,6 +2,7 @@
 import { keepPreviousData, type QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, type FieldThrow, type Style, take } from '@/api/client'
+import { useBag } from '@/api/useData'
 import { logOf, SESSIONS, withWaiting } from '@/field/log'
 import { useLater, type Waiting } from '@/offline/later'
 
@@ -103,6 +104,28 @@ export function useFoundArm(style: () => Style) {
   return useQuery({
     queryKey: ['field', 'arm', asked],
     queryFn: () => take(api.GET('/api/field/arm/{style}', { params: { path: { style: asked.value } } })),
+  })
+}
+
+/** What the errors of the release cost the bag over the season. */
+export function usePractice() {
+  const bag = useBag()
+  const id = computed(() => bag.data.value?.id)
+  return useQuery({
+    queryKey: ['season', 'practice', id],
+    queryFn: ({ signal }) =>
+      take(api.GET('/api/bags/{id}/practice', { params: { path: { id: id.value ?? 0 } }, signal })),
+    enabled: computed(() => id.value !== undefined),
+    placeholderData: keepPreviousData,
+  })
+}
+
+/** What the log says of practice in a style. */
+export function usePractised(style: () => Style) {
+  const asked = computed(style)
+  return useQuery({
+    queryKey: ['field', 'practice', asked],
+    queryFn: () => take(api.GET('/api/field/practice/{style}', { params: { path: { style: asked.value } } })),
   })
 }
 

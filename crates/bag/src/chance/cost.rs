@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::chance::answer::Chosen;
-use crate::chance::search::chance_without;
+use crate::chance::search::chance_with;
 use crate::disc::thrown::Thrown;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
@@ -28,7 +28,7 @@ pub enum ErrorKind {
 }
 
 /// Each with its places among the deviates.
-const KINDS: [(ErrorKind, &[usize]); 6] = [
+pub(crate) const KINDS: [(ErrorKind, &[usize]); 6] = [
     (ErrorKind::Speed, &[0]),
     (ErrorKind::Hyzer, &[1]),
     (ErrorKind::Launch, &[2]),
@@ -61,7 +61,7 @@ pub fn error_costs(
         .iter()
         .filter(|(kind, _)| *kind != ErrorKind::Gust || arm.gust_m_s * (1.0 - line.lee) > 0.0)
         .map(|(kind, places)| {
-            let chance_without = chance_without(arm, thrown, line, chosen, places);
+            let chance_without = chance_with(arm, thrown, line, chosen, places, 0.0);
             ErrorCost { kind: *kind, chance_without, gain: chance_without - chance }
         })
         .collect();

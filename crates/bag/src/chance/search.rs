@@ -422,8 +422,15 @@ pub fn behind(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen) -> Be
     Behind { throw: q.throw(q.release(&centre)), air: q.air, cloud: q.cloud(&centre) }
 }
 
-/// Chance of the release `chosen` if one of the things that scatter, by its place in [`deviates`], never did.
-pub fn chance_without(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen, steady: &[usize]) -> f64 {
+/// Chance of the release `chosen` if things that scatter, by their places in [`deviates`], did so only by the share `left` of what they do.
+pub fn chance_with(
+    arm: &Arm,
+    thrown: Thrown,
+    line: &LineSpec,
+    chosen: &Chosen,
+    places: &[usize],
+    left: f64,
+) -> f64 {
     let q = shot(arm, thrown, line);
     let centre = Centre::of(chosen);
     let (throw, spread) = (q.throw(q.release(&centre)), q.spread(&centre));
@@ -431,7 +438,7 @@ pub fn chance_without(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chose
         .iter()
         .map(|z| {
             let mut z = *z;
-            steady.iter().for_each(|&k| z[k] = 0.0);
+            places.iter().for_each(|&k| z[k] *= left);
             spread.displace(&throw, q.gust_m_s, &z)
         })
         .collect();

@@ -13,7 +13,7 @@ use crate::field::emulator::turn_side;
 use crate::field::fault::{FAULTS, Fault};
 use crate::field::kind::{Kind, kinds_by};
 use crate::field::meant::{ends, meant};
-use crate::field::reading::{FLOWN_OF_MANY, FaultRead, Flown, Weighed};
+use crate::field::reading::{FLOWN, FaultRead, Flown, Weighed};
 use crate::field::sight::{Quantities, Sight, Sights, covariance, flown, mean};
 use crate::field::throw::{Measured, ThrowTag};
 use crate::thrower::player::Player;
@@ -32,7 +32,11 @@ const SAID_FROM: f64 = 0.7;
 /// habit but another throw.
 const SIZES: [f64; 6] = [0.4, 0.7, 1.0, 1.35, 1.75, 2.2];
 /// Throws flown for each.
-const FLOWN: usize = 64;
+const FLOWN_TOGETHER: usize = 64;
+/// To read throws by themselves, so many are flown of each size of an error over all that are meant in different ways: few of each
+/// where there are many ways.
+const FLOWN_IN_ALL: usize = 4096;
+const LEAST_FLOWN: usize = 64;
 /// A throw has the habit of its session as often as not. Own judgement.
 const AS_OFTEN: f64 = 0.5;
 
@@ -115,13 +119,10 @@ pub fn read_session(
         .into_iter()
         .flat_map(|(throws, off)| kinds_by(throws, |(_, m)| *m).into_iter().map(move |kind| (kind, off)))
         .collect();
+    let each = (FLOWN_IN_ALL / kinds.len().max(1)).clamp(LEAST_FLOWN, FLOWN);
     let read = |(kind, aimed_off): &(Kind<At>, bool)| {
         let disc = kind.throws.first().and_then(|(_, m)| disc_of(m))?;
-        Some(
-            thrown(disc)
-                .map_err(BagError::from)
-                .and_then(|held| KindRead::of(player, kind, *aimed_off, &held)),
-        )
+        Some(thrown(disc).and_then(|held| KindRead::of(player, kind, *aimed_off, &held, each)))
     };
     let kinds = kinds.par_iter().filter_map(read).collect::<Result<Vec<_>, BagError>>()?;
     let mut readings: Vec<Option<FaultRead>> = vec![None; throws.len()];
@@ -142,18 +143,24 @@ pub fn read_session(
 }
 
 impl KindRead {
-    fn of(player: &Player, kind: &Kind<At>, aimed_off: bool, held: &Thrown) -> Result<KindRead, BagError> {
+    fn of(
+        player: &Player,
+        kind: &Kind<At>,
+        aimed_off: bool,
+        held: &Thrown,
+        each: usize,
+    ) -> Result<KindRead, BagError> {
         let Kind { session, like, throws } = kind;
         let style = like.style;
         let side = turn_side(player, style);
-        let flights = Flown::of(player, Measured { session, throw: like }, aimed_off, held, FLOWN_OF_MANY)?;
+        let flights = Flown::of(player, Measured { session, throw: like }, aimed_off, held, each)?;
         let weighed = throws.iter().map(|(k, m)| (*k, flights.weigh(m.throw))).collect();
 
         let measured = throws.iter().filter(|(_, m)| m.throw.is_clean());
         let sights: Vec<Sight> =
             measured.filter_map(|(_, m)| Some(Sight::of(*m, side)?.without_swing())).collect();
         let meant = meant(player, session, like, held)?;
-        let row = &deviates(style.into())[..FLOWN];
+        let row = &deviates(style.into())[..FLOWN_TOGETHER];
         let (mut together, mut sizes) = ([[0.0; SIZES.len()]; FAULTS], [[0.0; SIZES.len()]; FAULTS]);
         for (f, fault) in Fault::ALL.into_iter().enumerate().filter(|(_, fault)| *fault != Fault::Another) {
             for (s, deviations) in SIZES.into_iter().enumerate() {

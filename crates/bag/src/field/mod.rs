@@ -8,7 +8,7 @@ pub mod fault;
 pub mod form;
 pub mod habit;
 pub mod honest;
-mod kind;
+pub(crate) mod kind;
 pub mod meant;
 pub mod numbers;
 pub mod reading;

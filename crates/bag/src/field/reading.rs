@@ -24,10 +24,9 @@ use crate::thrower::style::Style;
 
 /// How steady a release is beside its one error, as a share of the player's scatter. Own judgement: what is left over is the rest of it.
 pub const STEADY: f64 = 0.4;
-/// Sizes of each error that are flown, and throws of each size: of one throw that is read by itself, and of many of a session.
+/// Sizes of each error that are flown, and throws of each size.
 const SIZES: usize = 6;
-const FLOWN: usize = 256;
-pub(crate) const FLOWN_OF_MANY: usize = 64;
+pub(crate) const FLOWN: usize = 256;
 
 /// How far off a measured rest may lie from a flight that explains it, m, and a guessed one: at the least and as a share of how far it
 /// went. Own judgement: what the flights between the flown ones leave open, and how well people guess distances.

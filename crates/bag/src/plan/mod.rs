@@ -2,6 +2,7 @@
 
 pub mod build;
 pub mod choice;
+pub mod practise;
 pub mod round;
 pub mod suppose;
 pub mod winter;

@@ -230,8 +230,9 @@ pub const BEGINNER_SPEED: f64 = 7.0;
 /// See [`BEGINNER_SPEED`].
 pub const BEGINNER_UNTIL_M: f64 = 91.0;
 /// A nose and a hyzer that scatter no more than this are under control, degrees. Own judgement.
-const CONTROLLED_NOSE_DEG: f64 = 3.0;
-const CONTROLLED_HYZER_DEG: f64 = 5.0;
+pub const CONTROLLED_NOSE_DEG: f64 = 3.0;
+/// See [`CONTROLLED_NOSE_DEG`].
+pub const CONTROLLED_HYZER_DEG: f64 = 5.0;
 
 impl Default for Player {
     fn default() -> Self {

@@ -9,7 +9,7 @@ use rstest::rstest;
 use statrs::distribution::{ContinuousCDF, Normal};
 use zinc_kite_bag::chance::answer::{Chance, NoRelease};
 use zinc_kite_bag::chance::memo::Memo;
-use zinc_kite_bag::chance::search::{Prospect, behind, chance, chance_without};
+use zinc_kite_bag::chance::search::{Prospect, behind, chance, chance_with};
 use zinc_kite_bag::disc::thrown::Thrown;
 use zinc_kite_bag::need::limits::Limits;
 use zinc_kite_bag::need::line::{Footing, Ground, Landing, Line, LineSpec};
@@ -319,12 +319,12 @@ fn prop_steadier_throws_make_it_more_often() {
     for (line, t, found) in pairs(&lines, &arm, &memo) {
         let chosen = found.chosen.unwrap();
         for error in 0..RELEASE_ERRORS {
-            gains += chance_without(&arm, t, &line.spec, &chosen, &[error]) - found.chance;
+            gains += chance_with(&arm, t, &line.spec, &chosen, &[error], 0.0) - found.chance;
             n += 1.0;
         }
-        let still = chance_without(&arm, t, &line.spec, &chosen, &[0, 1, 2, 3, 4, 5, 6]);
+        let still = chance_with(&arm, t, &line.spec, &chosen, &[0, 1, 2, 3, 4, 5, 6], 0.0);
         assert!(still == 0.0 || still == 1.0, "{}: {still}", line.key);
-        let none = chance_without(&arm, t, &line.spec, &chosen, &[]);
+        let none = chance_with(&arm, t, &line.spec, &chosen, &[], 0.0);
         assert!((none - found.chance).abs() < 1e-9, "{}: {none} {}", line.key, found.chance);
     }
     assert!(gains / n > 0.02, "{:.3} in the mean of {n}", gains / n);

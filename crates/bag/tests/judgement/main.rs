@@ -16,6 +16,7 @@ mod lines;
 mod opened;
 mod pack;
 mod played;
+mod practise;
 mod properties;
 mod reading;
 mod round;

@@ -4,7 +4,7 @@ use crate::scene::{arm, disc, into_wind, lines_of, player, spec, worn};
 use rstest::rstest;
 use zinc_kite_bag::chance::answer::NoRelease;
 use zinc_kite_bag::chance::memo::{Fingerprint, Memo};
-use zinc_kite_bag::chance::search::{behind, chance, chance_without};
+use zinc_kite_bag::chance::search::{behind, chance, chance_with};
 use zinc_kite_bag::disc::as_thrown::as_thrown;
 use zinc_kite_bag::disc::plastic::Plastic;
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Numbers, Top, Use};
@@ -299,7 +299,7 @@ fn prop_a_chance_is_the_share_of_the_dots() {
     let stands = behind(&arm(&me()), t, &line.spec, &chosen);
     assert_eq!(stands.cloud.len(), 256);
     // Without any error left every throw is the centre throw.
-    let all = chance_without(&arm(&me()), t, &line.spec, &chosen, &[0, 1, 2, 3, 4]);
+    let all = chance_with(&arm(&me()), t, &line.spec, &chosen, &[0, 1, 2, 3, 4], 0.0);
     assert!(all == 0.0 || all == 1.0, "{all}");
     let dearest = found.costs.first().unwrap();
     assert!(found.costs.len() == 5 && found.costs.iter().all(|c| c.gain <= dearest.gain), "no gusts today");

@@ -8,6 +8,7 @@ use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
 use zinc_kite_bag::need::line::Line;
+use zinc_kite_bag::plan::practise::price::Practice;
 use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::verdict::analysis::Analysis;
 use zinc_kite_bag::verdict::board::{Board, board};
@@ -52,6 +53,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
         .service(resource("/api/bags/{id}/analysis", "GET", [get().to(analysis)]))
         .service(resource("/api/bags/{id}/table", "GET", [get().to(show_table)]))
         .service(resource("/api/bags/{id}/season", "GET", [get().to(season)]))
+        .service(resource("/api/bags/{id}/practice", "GET", [get().to(practice)]))
         .service(resource("/api/season/progress", "GET", [get().to(season_progress)]))
         .service(resource("/api/bags/{id}/lines/{key}", "GET", [get().to(line)]))
         .service(resource("/api/chance", "GET", [get().to(chance)]));
@@ -307,6 +309,14 @@ pub(super) async fn season(app: Data<App>, id: Path<BagId>) -> Result<Json<Seaso
     let work = app.begin();
     let _guard = StopWhenDropped(work.clone());
     off_thread(&app, move |app| Ok(Json(app.judge_season(*id, &work)?))).await
+}
+
+#[utoipa::path(get, path = "/api/bags/{id}/practice", operation_id = "get_practice", params(("id" = i64, Path)),
+    responses((status = 200, description = "What each error of the player's release costs in a round of the season, with a drill for it", body = Practice), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn practice(app: Data<App>, id: Path<BagId>) -> Result<Json<Practice>, ApiError> {
+    let work = app.begin();
+    let _guard = StopWhenDropped(work.clone());
+    off_thread(&app, move |app| Ok(Json(app.practice(*id, &work)?))).await
 }
 
 #[utoipa::path(get, path = "/api/season/progress", operation_id = "get_season_progress", responses(

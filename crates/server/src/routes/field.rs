@@ -7,8 +7,10 @@ use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, dele
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
+use zinc_kite_bag::course::played::{PlayedHole, PlayedRound};
 use zinc_kite_bag::course::survey::RecordVerdict;
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
+use zinc_kite_bag::error::BagError;
 use zinc_kite_bag::field::arm::{FoundArm, MOST_THROWS, found_arm};
 use zinc_kite_bag::field::form::{FormCheck, form_check};
 use zinc_kite_bag::field::habit::{StyleHabits, read_session};
@@ -19,6 +21,9 @@ use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::spread::{DayDistance, DiscSpread, by_disc, over_season};
 use zinc_kite_bag::field::throw::{FieldThrow, Measured};
 use zinc_kite_bag::field::trial::{TrialVerdict, trial_verdict};
+use zinc_kite_bag::plan::practise::load::{Load, loads, looked_back_to};
+use zinc_kite_bag::plan::practise::progress::{ScatterProgress, progress};
+use zinc_kite_bag::plan::practise::ready::{Ready, ready};
 use zinc_kite_bag::thrower::style::Style;
 
 use super::import::file;
@@ -58,6 +63,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
             [get().to(show_throw), put().to(save_throw), delete().to(remove_throw)],
         ))
         .service(resource("/api/field/arm/{style}", "GET", [get().to(arm)]))
+        .service(resource("/api/field/practice/{style}", "GET", [get().to(practised)]))
         .service(resource("/api/field/discs", "GET", [get().to(discs)]))
         .service(resource("/api/field/discs/{id}/numbers", "GET", [get().to(numbers)]))
         .service(resource("/api/field/discs/{id}", "GET", [get().to(season_of)]));
@@ -258,8 +264,8 @@ pub(super) async fn read_one(
             (store.player()?.unwrap_or_default(), store.session(&key)?.spec, disc)
         };
         let Some(disc) = disc else {
-            let detail = format!("a disc of the shelf was expected, {} is not on it", throw.disc_name);
-            return Err(ApiError::Unreadable { detail });
+            let expected = "a disc of the shelf".into();
+            return Err(BagError::Field { field: "disc_id", expected, got: throw.disc_name }.into());
         };
         Ok(Json(read_throw(&player, &disc, Measured { session: &session, throw: &throw })?))
     })
@@ -395,6 +401,42 @@ pub(super) async fn arm(app: Data<App>, style: Path<Style>) -> Result<Json<ArmOf
         let in_rounds = tried_in_rounds(*style, rounds.iter().map(|round| &round.spec));
         let in_field = tried_in_field(&player, *style, &shelf, &lines, &measured, &app.memo)?;
         Ok(Json(ArmOfThrows { found, honest: honesty(&player, *style, &in_rounds, &in_field) }))
+    })
+    .await
+}
+
+/// What the log says of practice in a style.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Practised {
+    /// Whether faster discs are due.
+    ready: Ready,
+    /// How the scatter has moved.
+    progress: ScatterProgress,
+    /// How much an arm has thrown, in every style.
+    loads: Vec<Load>,
+}
+
+#[utoipa::path(get, path = "/api/field/practice/{style}", operation_id = "practised_style", params(("style" = Style, Path, description = "Any but putts")), responses(
+    (status = 200, description = "Whether faster discs are due in a style, how its scatter has moved over the months, and how much each style was thrown", body = Practised), (status = "default", body = Problem, content_type = "application/problem+json")))]
+pub(super) async fn practised(app: Data<App>, style: Path<Style>) -> Result<Json<Practised>, ApiError> {
+    off_thread(&app, move |app| {
+        let (player, shelf, throws, rounds, today, mut days) = {
+            let store = app.store();
+            let throws = store.latest_throws(*style, MOST_THROWS)?;
+            let (player, today) = (store.player()?.unwrap_or_default(), store.today()?);
+            let days = store.days_thrown(looked_back_to(today))?;
+            (player, store.discs()?, throws, store.rounds()?, today, days)
+        };
+        let in_round = |round: &PlayedRound| {
+            let of_hole = |hole: &PlayedHole| Some((round.date, hole.threw.as_ref()?.style?));
+            round.holes.iter().filter_map(of_hole).collect::<Vec<_>>()
+        };
+        days.extend(rounds.iter().flat_map(|round| in_round(&round.spec)));
+        let measured: Vec<Measured> =
+            throws.iter().map(|(session, throw)| Measured { session, throw }).collect();
+        let found = found_arm(&player, *style, &shelf, &measured)?;
+        let ready = ready(&player, &found, &shelf, &measured)?;
+        Ok(Json(Practised { ready, progress: progress(*style, &measured), loads: loads(today, days) }))
     })
     .await
 }

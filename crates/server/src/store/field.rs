@@ -250,6 +250,23 @@ impl Store {
         self.with_sessions(rows)
     }
 
+    /// The days and styles of throws from a day on.
+    ///
+    /// # Errors
+    /// [`StoreError`] if the database cannot be read.
+    pub fn days_thrown(&self, since: Date) -> Result<Vec<(Date, Style)>, StoreError> {
+        let mut statement = self.connection.prepare_cached(
+            "SELECT s.spec -> '$.date', t.spec -> '$.style' FROM throw t JOIN field_session s ON s.key = t.session
+             WHERE json_extract(s.spec, '$.date') >= ?1 AND t.deleted = 0 AND s.deleted = 0",
+        )?;
+        let rows: Vec<(String, String)> = statement
+            .query_map([since.to_string()], |row| Ok((row.get(0)?, row.get(1)?)))?
+            .collect::<Result<_, _>>()?;
+        rows.into_iter()
+            .map(|(day, style)| Ok((from_json("day", day)?, from_json("style", style)?)))
+            .collect()
+    }
+
     /// Throws as they are kept, by the keys of their sessions, with those.
     fn with_sessions(
         &self,

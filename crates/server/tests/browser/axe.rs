@@ -11,7 +11,7 @@ use crate::phone::{WIDTH, fits};
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
 
 /// A screen, what shows that it is there, and what is pressed on it before it is looked at.
-const SCREENS: [(&str, &str, &[&str]); 39] = [
+const SCREENS: [(&str, &str, &[&str]); 40] = [
     ("/", "[data-finding]", &[]),
     ("/?also=worn&style=forehand", ".ghost", &[]),
     ("/?disc=17", ".disc-sheet table", &[]),
@@ -61,6 +61,7 @@ const SCREENS: [(&str, &str, &[&str]); 39] = [
     ("/field?view=arm", "[data-test='honest-words']", &[]),
     ("/field?session=demo-approach&trial=1", "[data-test='save-trial']", &[]),
     ("/field?session=demo-ladder&throw=demo-ladder-03", "[data-test='save-throw']", &[]),
+    ("/field?session=demo-ladder&read=demo-ladder-03", "[data-test='readings'] [data-fault]", &[]),
     ("/player", "[data-test='player-save']", &[]),
     ("/data", "[data-test='backup']", &[]),
 ];

@@ -15,6 +15,7 @@ mod offline;
 mod phone;
 mod pictures;
 mod range;
+mod reading;
 mod round;
 mod season;
 mod shelf;

@@ -373,3 +373,65 @@ fn sessions_go_with_all_records() {
     let problems = read(write(twice).unwrap().as_bytes()).unwrap_err();
     assert!(problems[0].words.contains("comes again"), "{problems:?}");
 }
+
+/// Each throw of a session is read by its key, what cannot be read is left out; a throw that is only told is read too, and nothing of it
+/// is kept.
+#[actix_web::test]
+async fn a_throw_says_what_its_release_did() {
+    let app = served(true).await;
+    let path = format!("{}/reading", at("demo-ladder"));
+    let read = ask(&app, "GET", &path, "").await.json();
+    let throws = read["throws"].as_array().unwrap();
+    assert_eq!((throws.len(), &throws[0]["key"]), (28, &json!("demo-ladder-00")));
+    assert!(throws.iter().all(|t| !t["reading"]["cue"].as_str().unwrap().is_empty()));
+    assert_eq!((&read["styles"][0]["read"], &read["styles"][0]["habit"]), (&json!(28), &Value::Null));
+    assert!(read["form"]["words"].as_str().unwrap().starts_with("Throw "));
+
+    let session = ask(&app, "GET", &at("demo-ladder"), "").await.json();
+    let mut told = session["throws"][3].clone();
+    told["seen"] = json!({ "first": "right", "height": "higher", "landed": "left_edge" });
+    let one = ask(&app, "POST", &format!("{}/read", at("demo-ladder")), &told.to_string()).await.json();
+    let shares: f64 = one["readings"].as_array().unwrap().iter().map(|r| r["share"].as_f64().unwrap()).sum();
+    assert!((shares - 1.0).abs() < 1e-9);
+    assert!(one["flown"]["path"].as_array().unwrap().len() > 5 && one["turns_left"] == json!(false));
+    let after = ask(&app, "GET", &at("demo-ladder"), "").await.json();
+    assert_eq!(after["etag"], session["etag"], "reading keeps nothing");
+
+    begin(&app, KEY, json!({})).await;
+    let empty = ask(&app, "GET", &format!("{}/reading", at(KEY)), "").await.json();
+    assert_eq!((&empty["throws"], &empty["styles"]), (&json!([]), &json!([])));
+}
+
+/// What cannot be read is refused by name: a disc that is gone, a distance that nobody throws, a word that is none.
+#[rstest]
+#[case(json!({ "disc_id": null }), 422, "a disc of the shelf")]
+#[case(json!({ "disc_id": 99_999 }), 404, "99999")]
+#[case(json!({ "distance_m": 900.0 }), 422, "distance_m")]
+#[case(json!({ "seen": { "landed": "softly" } }), 400, "softly")]
+#[actix_web::test]
+async fn what_cannot_be_read_is_refused(#[case] more: Value, #[case] status: u16, #[case] says: &str) {
+    let app = served(true).await;
+    let mut told = ask(&app, "GET", &at("demo-ladder"), "").await.json()["throws"][0].clone();
+    told.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
+    let got = ask(&app, "POST", &format!("{}/read", at("demo-ladder")), &told.to_string()).await;
+    assert_eq!(got.status.as_u16(), status, "{}", got.text);
+    assert!(got.text.contains(says), "{}", got.text);
+}
+
+/// A rest that was guessed measures nothing: neither how a disc spreads nor what it really does.
+#[actix_web::test]
+async fn a_guess_measures_nothing() {
+    let app = served(true).await;
+    let disc = counted(&app).await;
+    begin(&app, KEY, json!({})).await;
+    for k in 0..4 {
+        let key = format!("throw-00{k}");
+        let tags = if k < 3 { json!(["by_eye"]) } else { json!([]) };
+        let body = throw(&key, &disc, json!({ "tags": tags }));
+        assert_eq!(ask(&app, "POST", &format!("{}/throws", at(KEY)), &body).await.status.as_u16(), 201);
+    }
+    let session = ask(&app, "GET", &at(KEY), "").await.json();
+    assert_eq!(session["spreads"][0]["distance_m"]["n"], 1, "{}", session["spreads"]);
+    let read = ask(&app, "GET", &format!("{}/reading", at(KEY)), "").await.json();
+    assert_eq!((read["throws"].as_array().unwrap().len(), &read["styles"][0]["read"]), (4, &json!(1)));
+}

@@ -32,8 +32,8 @@ impl Case {
         Case { player, shelf, bag, carried, lines, memo: &WORKED_OUT }
     }
 
-    pub fn judge_or_stop(&self, stop: bool) -> Result<SeasonVerdict, BagError> {
-        let q = Question {
+    pub fn question(&self) -> Question<'_> {
+        Question {
             player: &self.player,
             conditions: Conditions::default(),
             shelf: &self.shelf,
@@ -41,12 +41,15 @@ impl Case {
             carried: &self.carried,
             lines: &self.lines,
             today: None,
-        };
+        }
+    }
+
+    pub fn judge_or_stop(&self, stop: bool) -> Result<SeasonVerdict, BagError> {
         let work = Work::default();
         if stop {
             work.stop();
         }
-        let verdict = judge_season(&q, self.memo, &work);
+        let verdict = judge_season(&self.question(), self.memo, &work);
         let Progress { done, of } = work.progress();
         assert!(done <= of && (verdict.is_err() || done == of), "{done} of {of}");
         verdict
