@@ -7,11 +7,22 @@ use zinc_kite::demo;
 use zinc_kite::store::Store;
 use zinc_kite::store::field::{KeptSession, KeptThrow};
 use zinc_kite::store::given_key::GivenKey;
+use zinc_kite_bag::catalogue::lines::lines_for;
+use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::field::arm::{MOST_THROWS, found_arm};
+use zinc_kite_bag::field::habit::read_session;
 use zinc_kite_bag::field::numbers::found_numbers;
+use zinc_kite_bag::field::reading::read_throw;
 use zinc_kite_bag::field::spread::{by_disc, over_season};
 use zinc_kite_bag::field::throw::{FieldThrow, Meant, Measured, WindThen};
+use zinc_kite_bag::plan::practise::price::practice;
+use zinc_kite_bag::plan::practise::progress::progress;
+use zinc_kite_bag::plan::practise::ready::ready;
+use zinc_kite_bag::thrower::arm::Arm;
+use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
+use zinc_kite_bag::verdict::standing::Question;
+use zinc_kite_bag::verdict::work::Work;
 
 const SESSIONS: usize = 500;
 const IN_SESSION: usize = 200;
@@ -60,6 +71,7 @@ fn main() -> anyhow::Result<()> {
         anyhow::Ok(())
     })?;
     let player = store.player()?.unwrap_or_default();
+    let memo = Memo::default();
     for n in [50, 500] {
         let throws = store.throws_of(disc)?;
         let measured: Vec<Measured> =
@@ -72,6 +84,27 @@ fn main() -> anyhow::Result<()> {
     let what = format!("what an arm really does, of {} throws", measured.len());
     let arm = timed(&what, || found_arm(&player, Style::Backhand, &shelf, &measured))?;
     println!("  {} of them said something, {} discs", arm.used, arm.discs);
+    let what = format!("which errors are behind {} throws, and their habit", measured.len());
+    let read = timed(&what, || read_session(&player, &shelf, &measured))?;
+    println!("  {} of them were read", read.throws.iter().flatten().count());
+    timed("what one throw says of its release", || read_throw(&player, &shelf[0], measured[0]))?;
+    timed("ready for faster discs", || ready(&player, &arm, &shelf, &measured))?;
+    timed("the scatter month by month", || progress(Style::Backhand, &measured));
+    let bag = store.bags()?.remove(0);
+    let generated = lines_for(&player, &Arm::of(&player, &Conditions::default())?, &memo);
+    let question = Question {
+        player: &player,
+        conditions: Conditions::default(),
+        shelf: &shelf,
+        bag: &bag.spec,
+        carried: &bag.carried,
+        lines: &store.lines(generated)?,
+        today: None,
+    };
+    for how in ["cold", "warm"] {
+        let what = format!("what each error costs over the season, {how}");
+        timed(&what, || practice(&question, &memo, &Work::default()))?;
+    }
     let spec =
         FieldThrow { distance_m: Some(80.0), ..FieldThrow::of(&shelf[0], Style::Backhand, Meant::Flat) };
     let throw = KeptThrow { key: GivenKey::new(), spec };

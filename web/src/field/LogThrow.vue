@@ -78,6 +78,9 @@ const near = computed(() => {
   const carried = (bag.data.value?.carried ?? []).map((c) => c.disc_id)
   const ids = [...new Set([...thrown, ...carried])]
   const shownIds = ids.slice(0, Math.max(AT_HAND, new Set(thrown).size))
+  // What is chosen is always seen to be.
+  const chosen = held.value.disc_id
+  if (chosen != null && !shownIds.includes(chosen)) shownIds.push(chosen)
   return all
     .filter((d) => shownIds.includes(d.id))
     .sort((a, b) => shownIds.indexOf(a.id) - shownIds.indexOf(b.id))

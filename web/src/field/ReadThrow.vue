@@ -238,7 +238,7 @@ function save() {
       </div>
       <div class="acts">
         <span class="grow" />
-        <el-button @click="guard(() => (open = false))">Cancel</el-button>
+        <el-button data-test="cancel-reading" @click="guard(() => (open = false))">Cancel</el-button>
         <el-button type="primary" native-type="submit" data-test="keep-reading">Keep what I told</el-button>
       </div>
     </form>

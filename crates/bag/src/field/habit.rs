@@ -31,12 +31,12 @@ const SAID_FROM: f64 = 0.7;
 /// Sizes of a habit that are thought of, in the player's own deviations. Own judgement: a smaller one matters to nobody, a larger one is no
 /// habit but another throw.
 const SIZES: [f64; 6] = [0.4, 0.7, 1.0, 1.35, 1.75, 2.2];
-/// Throws flown for each.
+/// Throws flown for each, at the most.
 const FLOWN_TOGETHER: usize = 64;
 /// To read throws by themselves, so many are flown of each size of an error over all that are meant in different ways: few of each
 /// where there are many ways.
 const FLOWN_IN_ALL: usize = 4096;
-const LEAST_FLOWN: usize = 64;
+const LEAST_FLOWN: usize = 32;
 /// A throw has the habit of its session as often as not. Own judgement.
 const AS_OFTEN: f64 = 0.5;
 
@@ -160,7 +160,7 @@ impl KindRead {
         let sights: Vec<Sight> =
             measured.filter_map(|(_, m)| Some(Sight::of(*m, side)?.without_swing())).collect();
         let meant = meant(player, session, like, held)?;
-        let row = &deviates(style.into())[..FLOWN_TOGETHER];
+        let row = &deviates(style.into())[..each.min(FLOWN_TOGETHER)];
         let (mut together, mut sizes) = ([[0.0; SIZES.len()]; FAULTS], [[0.0; SIZES.len()]; FAULTS]);
         for (f, fault) in Fault::ALL.into_iter().enumerate().filter(|(_, fault)| *fault != Fault::Another) {
             for (s, deviations) in SIZES.into_iter().enumerate() {

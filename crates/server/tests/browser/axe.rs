@@ -11,7 +11,7 @@ use crate::phone::{WIDTH, fits};
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
 
 /// A screen, what shows that it is there, and what is pressed on it before it is looked at.
-const SCREENS: [(&str, &str, &[&str]); 40] = [
+const SCREENS: [(&str, &str, &[&str]); 41] = [
     ("/", "[data-finding]", &[]),
     ("/?also=worn&style=forehand", ".ghost", &[]),
     ("/?disc=17", ".disc-sheet table", &[]),
@@ -59,6 +59,7 @@ const SCREENS: [(&str, &str, &[&str]); 40] = [
         &["[data-test='throw-details']", "[data-spread='Plumb'] button"],
     ),
     ("/field?view=arm", "[data-test='honest-words']", &[]),
+    ("/field?view=practise", "[data-error]", &["[data-error] summary"]),
     ("/field?session=demo-approach&trial=1", "[data-test='save-trial']", &[]),
     ("/field?session=demo-ladder&throw=demo-ladder-03", "[data-test='save-throw']", &[]),
     ("/field?session=demo-ladder&read=demo-ladder-03", "[data-test='readings'] [data-fault]", &[]),

@@ -13,21 +13,25 @@ async fn a_measured_throw_is_read() {
     b.open("/field?session=demo-ladder").await;
     says(&b, "No habit shows in 28 throws").await;
     says(&b, "What they may share").await;
-    b.click("[data-read='28']").await;
+    let all =
+        "[...document.querySelectorAll('[data-test=throws] button')].find(e => e.innerText === 'All 28')";
+    b.until("all throws can be shown", all).await;
+    b.eval(&format!("{all}.click()")).await;
+    b.click("[data-read='18']").await;
     b.wait("[data-test='readings'] [data-fault]").await;
     says(&b, "Where it ended was measured").await;
-    let share = "parseInt(document.querySelector('[data-fault=hyzer] .share')?.textContent ?? '0')";
+    let share = "parseInt(document.querySelector('[data-fault=early] .share')?.textContent ?? '0')";
     let before = b.eval(&format!("return {share}")).await.as_f64().unwrap();
     b.click("[data-said='first left']").await;
     b.click("[data-said='landed left_edge']").await;
-    b.until("it faded at once, so rather hyzer", &format!("{share} > {before}")).await;
+    b.until("it left to the left, so rather early", &format!("{share} > {before}")).await;
     b.click("[data-test='keep-reading']").await;
     b.until("the form is gone", "!document.querySelector('[data-test=read-throw]')").await;
-    b.open("/field?session=demo-ladder").await;
-    b.click("[data-read='28']").await;
+    b.open("/field?session=demo-ladder&read=demo-ladder-17").await;
     let pressed = "document.querySelector(`[data-said='landed left_edge']`)?.ariaPressed === 'true'";
     b.until("it is kept", pressed).await;
-    b.key("Escape").await;
+    b.click("[data-test='cancel-reading']").await;
+    b.until("the form is gone", "!document.querySelector('[data-test=read-throw]')").await;
     b.click("[data-test='form-check']").await;
     b.until(
         "the disc is laid ready",
@@ -66,5 +70,23 @@ async fn a_throw_that_was_not_measured_is_drawn() {
     says(&b, "guessed by eye").await;
     b.until("it is drawn as one that does not count", "!!document.querySelector('.throw[fill=none]')").await;
     says(&b, "0 measured: too few to tell a habit").await;
+    b.close().await;
+}
+
+/// What errors cost is told in order, each opens to its lines and its drill, and a drill is begun as a session with one click.
+#[tokio::test]
+async fn a_drill_is_begun_with_one_click() {
+    let b = Browser::demo().await;
+    b.open("/field?view=practise").await;
+    b.wait_up_to(60, "[data-error='putt aim']").await;
+    assert!(b.text("[data-test='practice-words']").await.starts_with("Practise "));
+    b.click("[data-error='putt aim'] summary").await;
+    says(&b, "Round the basket, 20 throws.").await;
+    says(&b, "Not yet, by the usual rule").await;
+    b.click("[data-test='practice-style'] label:nth-child(2)").await;
+    says(&b, "The log does not say yet").await;
+    b.click("[data-test='drill-putt-aim']").await;
+    says(&b, "Throw 1").await;
+    says(&b, "Five putts from each of four sides").await;
     b.close().await;
 }

@@ -435,3 +435,35 @@ async fn a_guess_measures_nothing() {
     let read = ask(&app, "GET", &format!("{}/reading", at(KEY)), "").await.json();
     assert_eq!((read["throws"].as_array().unwrap().len(), &read["styles"][0]["read"]), (4, &json!(1)));
 }
+
+/// What errors cost is told with a drill for each; the log says what it knows of faster discs, of the scatter and of the load, and no more.
+#[actix_web::test]
+async fn practice_is_told_from_the_season_and_the_log() {
+    let app = served(true).await;
+    let told = ask(&app, "GET", "/api/bags/1/practice", "").await.json();
+    assert!(told["words"].as_str().unwrap().starts_with("Practise "), "{told}");
+    let errors = told["errors"].as_array().unwrap();
+    assert!(errors.len() > 5 && errors.iter().all(|e| e["drill"]["throws"].as_i64().unwrap() >= 8));
+    assert_eq!(ask(&app, "GET", "/api/bags/99/practice", "").await.status.as_u16(), 404);
+
+    let log = ask(&app, "GET", "/api/field/practice/backhand", "").await.json();
+    assert_eq!(log["ready"]["is_ready"], false, "her discs of speed 7 go 82 m: {log}");
+    assert_eq!(log["progress"]["months"].as_array().unwrap().len(), 1);
+    let load = |log: &Value, style: &str| {
+        log["loads"].as_array().unwrap().iter().find(|l| l["style"] == style).cloned().unwrap()
+    };
+    assert_eq!(load(&log, "forehand")["last_week"], 18);
+    // Many more forehands within the week are cautioned.
+    let disc = counted(&app).await;
+    for k in 0..40 {
+        let body = throw(&format!("much-{k:04}"), &disc, json!({ "style": "forehand" }));
+        ask(&app, "POST", &format!("{}/throws", at("demo-approach")), &body).await;
+    }
+    let after = ask(&app, "GET", "/api/field/practice/forehand", "").await.json();
+    assert_eq!(load(&after, "forehand")["is_much"], true, "{after}");
+
+    let empty = served(false).await;
+    let nothing = ask(&empty, "GET", "/api/field/practice/forehand", "").await.json();
+    assert_eq!((&nothing["ready"]["is_ready"], &nothing["progress"]["months"]), (&Value::Null, &json!([])));
+    assert_eq!(ask(&empty, "GET", "/api/field/practice/putt", "").await.status.as_u16(), 422);
+}

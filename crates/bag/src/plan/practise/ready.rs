@@ -4,7 +4,6 @@
 use jiff::civil::Date;
 use serde::Serialize;
 use utoipa::ToSchema;
-use zinc_kite_flight::numbers::FlightNumbers;
 
 use crate::catalogue::reach::farthest;
 use crate::disc::spec::Disc;
@@ -27,8 +26,7 @@ const LEAST_THROWS: usize = 5;
 const MONTHS: usize = 3;
 /// A tailwind stronger than this carries, m/s.
 const TAILWIND_M_S: f64 = 2.0;
-/// Glide, turn and fade of ordinary discs of speed 7, and from what on it matters that a disc goes farther, m. Own judgement.
-const SEVENS: [[f64; 3]; 3] = [[5.0, -1.0, 1.0], [5.0, 0.0, 2.0], [5.0, -2.0, 1.0]];
+/// From what on it matters that a disc goes farther, m. Own judgement.
 const LEAST_GAIN_M: f64 = 2.0;
 /// Full power, percent.
 const FULL_FROM_PCT: f64 = 90.0;
@@ -139,12 +137,11 @@ pub fn ready(
 /// What discs faster than [`BEGINNER_SPEED`] add to the farthest of that speed at a player's arm, m, 0 if nothing.
 fn faster_adds_m(player: &Player, style: Style) -> Result<f64, BagError> {
     let arm = Arm::of(player, &Conditions::default())?;
-    let best = |numbers: &[FlightNumbers]| {
-        numbers.iter().filter_map(|n| farthest(&arm, style, n)).map(|(far, _)| far).fold(0.0, f64::max)
+    let best = |is_fast: bool| {
+        let among = DRIVERS.iter().filter(|n| (n.speed > BEGINNER_SPEED) == is_fast);
+        among.filter_map(|n| farthest(&arm, style, n)).map(|(far, _)| far).fold(0.0, f64::max)
     };
-    let slow = SEVENS.map(|[glide, turn, fade]| FlightNumbers::new(BEGINNER_SPEED, glide, turn, fade));
-    let fast: Vec<FlightNumbers> = DRIVERS.iter().filter(|n| n.speed > BEGINNER_SPEED).copied().collect();
-    Ok((best(&fast) - best(&slow)).max(0.0))
+    Ok((best(true) - best(false)).max(0.0))
 }
 
 fn far_enough(units: Units, by_month: &[(Date, f64)], drives: usize) -> ReadyCheck {
