@@ -138,3 +138,26 @@ pub struct PathPoint {
     /// Up, m.
     pub z_m: f64,
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// A disc leans by as much whichever way it goes over the ground, to the other side in a mirror, and on its back as well.
+        #[test]
+        fn prop_a_disc_leans_the_same_whichever_way_it_goes(bank_deg in -85.0..85.0f64, way_deg in -180.0..180.0f64) {
+            let leaning = |bank_deg: f64, back: f64| {
+                let (sin, cos) = way_deg.to_radians().sin_cos();
+                let (left, up) = bank_deg.to_radians().sin_cos();
+                let normal = [-left * sin, left * cos, up].map(|x| back * x);
+                let touch = Touch { velocity_m_s: [9.0 * cos, 9.0 * sin, -4.0], normal, ..Outcome::NOT_FLOWN.touch };
+                Outcome { touch, ..Outcome::NOT_FLOWN }.bank_deg()
+            };
+            prop_assert!((leaning(bank_deg, 1.0) - bank_deg).abs() < 1e-9);
+            prop_assert!((leaning(-bank_deg, 1.0) + bank_deg).abs() < 1e-9);
+            prop_assert!((leaning(bank_deg, -1.0) - bank_deg).abs() < 1e-9, "on its back it shows the same edges");
+        }
+    }
+}

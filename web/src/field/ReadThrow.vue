@@ -225,7 +225,7 @@ function save() {
                   <span class="bar" aria-hidden="true"><i :style="{ width: `${100 * r.share}%` }" /></span>
                   <span class="share">{{ percent(r.share) }}</span>
                   <b :class="{ most: k === 0 }">{{ r.words }}</b>
-                  <small v-if="k < 2">{{ r.cue }}</small>
+                  <small>{{ r.cue }}</small>
                 </li>
               </ol>
               <p v-if="others >= 0.01" class="soft">Other errors: {{ percent(others) }}.</p>

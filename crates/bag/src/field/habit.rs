@@ -227,7 +227,7 @@ impl StyleHabits {
                 format!("A habit: {} in the mean of {read} throws, {sure} sure. {}", first.words, first.cue)
             }
             () if first.fault.has_size() => format!(
-                "Perhaps a habit: {} in the mean of {read} throws, {}. More throws, with height and swing told, will say.",
+                "Perhaps a habit: {} in the mean of {read} throws, {}. More throws, with height and time told, will say.",
                 first.words,
                 percent(first.share)
             ),

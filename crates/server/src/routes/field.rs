@@ -436,7 +436,11 @@ pub(super) async fn practised(app: Data<App>, style: Path<Style>) -> Result<Json
             throws.iter().map(|(session, throw)| Measured { session, throw }).collect();
         let found = found_arm(&player, *style, &shelf, &measured)?;
         let ready = ready(&player, &found, &shelf, &measured)?;
-        Ok(Json(Practised { ready, progress: progress(*style, &measured), loads: loads(today, days) }))
+        Ok(Json(Practised {
+            ready,
+            progress: progress(*style, &measured),
+            loads: loads(&player, today, days),
+        }))
     })
     .await
 }

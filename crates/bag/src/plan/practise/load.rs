@@ -5,6 +5,7 @@ use jiff::civil::Date;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::thrower::player::Player;
 use crate::thrower::style::Style;
 
 /// So many weeks before the last one tell what a usual week is.
@@ -35,8 +36,9 @@ pub fn looked_back_to(today: Date) -> Date {
     today.saturating_sub((7 * (USUAL_WEEKS + 1)).days())
 }
 
-/// How much each style but putts was thrown up to `today`, from the days of its throws; forehands are there at any rate.
-pub fn loads(today: Date, throws: impl IntoIterator<Item = (Date, Style)>) -> Vec<Load> {
+/// How much each style but putts was thrown up to `today`, from the days of its throws; forehands are there at any rate, overhand throws
+/// too for a player who has told how far they go.
+pub fn loads(player: &Player, today: Date, throws: impl IntoIterator<Item = (Date, Style)>) -> Vec<Load> {
     let throws: Vec<(Date, Style)> = throws.into_iter().collect();
     let week = today.saturating_sub(7.days());
     let before = looked_back_to(today);
@@ -50,7 +52,10 @@ pub fn loads(today: Date, throws: impl IntoIterator<Item = (Date, Style)>) -> Ve
         let is_much = much_more || (style.is_overhand() && last_week > MANY_OVERHAND);
         Load { style, last_week, usual_week, is_much, words: words(style, last_week, usual_week, is_much) }
     };
-    let thrown = |style: &Style| *style == Style::Forehand || throws.iter().any(|(_, s)| s == style);
+    let thrown = |style: &Style| {
+        let told = *style == Style::Forehand || (style.is_overhand() && player.overhand_m.is_some());
+        told || throws.iter().any(|(_, s)| s == style)
+    };
     Style::ALL.into_iter().filter(|s| *s != Style::Putt).filter(thrown).map(load).collect()
 }
 
@@ -84,17 +89,20 @@ mod tests {
 
     #[test]
     fn trade_a_week_far_above_the_usual_is_cautioned_and_a_usual_one_is_not() {
-        let today = date(2026, 6, 28);
+        let (me, today) = (Player::default(), date(2026, 6, 28));
         let steady = days(today, (0..35).flat_map(|k| [k; 8]));
-        let load = &loads(today, steady)[0];
+        let load = &loads(&me, today, steady)[0];
         assert_eq!((load.last_week, load.usual_week, load.is_much), (56, 56.0, false));
         let sudden = days(today, (0..7).flat_map(|k| [k; 12]).chain((7..35).flat_map(|k| [k; 2])));
-        let load = &loads(today, sudden)[0];
+        let load = &loads(&me, today, sudden)[0];
         assert!(load.is_much && load.words.contains("84 in seven days, 14 in a usual week"), "{load:?}");
-        let few = loads(today, days(today, [0, 1, 2]));
+        let few = loads(&me, today, days(today, [0, 1, 2]));
         assert!(!few[0].is_much && few[0].words.contains("Warm up"));
         let overhand = (0..30).map(|_| (today, Style::Tomahawk));
-        assert!(loads(today, overhand).iter().any(|l| l.style == Style::Tomahawk && l.is_much));
+        assert!(loads(&me, today, overhand).iter().any(|l| l.style == Style::Tomahawk && l.is_much));
+        let over = Player { overhand_m: Some(60.0), ..Player::default() };
+        let told = loads(&over, today, []);
+        assert!(told.iter().any(|l| l.style == Style::Thumber && l.words.contains("shoulder")), "{told:?}");
     }
 
     proptest! {
@@ -102,7 +110,7 @@ mod tests {
         #[test]
         fn prop_each_throw_counts_once(ago in prop::collection::vec(-20..60i64, 0..80)) {
             let today = date(2026, 6, 28);
-            let load = loads(today, days(today, ago.clone())).into_iter().find(|l| l.style == Style::Forehand).unwrap();
+            let load = loads(&Player::default(), today, days(today, ago.clone())).into_iter().find(|l| l.style == Style::Forehand).unwrap();
             let counted = load.last_week as f64 + load.usual_week * USUAL_WEEKS as f64;
             prop_assert_eq!(counted, ago.iter().filter(|k| (0..35).contains(*k)).count() as f64);
         }
