@@ -314,11 +314,14 @@ async fn beginning(
 }
 
 /// Operations that cost seconds, which are driven fewer times.
-const SLOW: [&str; 14] = [
+const SLOW: [&str; 17] = [
     "pack_bag",
     "round_card",
     "compare_bags",
     "get_season",
+    "get_practice",
+    "year_ahead",
+    "export_forecast",
     "get_analysis",
     "get_table",
     "save_player",
