@@ -174,10 +174,12 @@ impl Sights {
     }
 }
 
-/// A density of one deviate, up to a factor: a normal one with a part of strays about it.
+/// The logarithm of the density of one deviate, up to a constant: a normal one with a part of strays about it. Finite however far off: the
+/// densities themselves are too small to be told from none.
 fn log_density(square: f64, dimensions: f64) -> f64 {
-    let wide = STRAY_WIDER.powf(-dimensions) * (-0.5 * square / STRAY_WIDER.powi(2)).exp();
-    ((1.0 - STRAY) * (-0.5 * square).exp() + STRAY * wide).ln()
+    let near = (1.0 - STRAY).ln() - 0.5 * square;
+    let wide = STRAY.ln() - dimensions * STRAY_WIDER.ln() - 0.5 * square / (STRAY_WIDER * STRAY_WIDER);
+    near.max(wide) + (-(near - wide).abs()).exp().ln_1p()
 }
 
 /// What one throw tells about `N` unknowns by which means move with `slopes`, if the quantities in a mask are seen: the information
@@ -257,6 +259,15 @@ mod tests {
             let more = information(&slopes, &covariance, WATCHED) - information(&slopes, &covariance, MEASURED);
             prop_assert!(more.symmetric_eigenvalues().min() > -1e-9);
         }
+    }
+
+    /// Farther off is less likely, and a throw that is absurdly far off still is so by a finite amount.
+    #[test]
+    fn regress_an_absurd_throw_is_unlikely_by_a_finite_amount() {
+        let far = [0.0, 1.0, 30.0, 1e3, 1e6, 1e9].map(|square| log_density(square, 2.0));
+        assert!(far.windows(2).all(|w| w[1] < w[0]) && far[5].is_finite(), "{far:?}");
+        let plain = ((1.0 - STRAY) * (-0.5_f64).exp() + STRAY * (-0.5_f64 / 16.0).exp() / 16.0).ln();
+        assert_relative_eq!(far[1], plain, epsilon = 1e-12);
     }
 
     /// A swing to the side to which the disc fades is none; a distance without a side is told as far.

@@ -191,6 +191,24 @@ fn prop_what_is_not_told_is_not_read() {
     assert_eq!(refused.unwrap_err().field(), "distance_m");
 }
 
+/// A putt that was typed as 300 m spoils neither the others of its session nor what is said of them.
+#[test]
+fn regress_an_absurd_throw_spoils_no_session() {
+    let (player, disc) = (Player::default(), purlin([2.0, 3.0, 0.0, 1.0]));
+    let putt = |far: f64| FieldThrow {
+        distance_m: Some(far),
+        off_deg: Some(0.5),
+        ..FieldThrow::of(&disc, Style::Putt, Meant::Flat)
+    };
+    let mut throws: Vec<FieldThrow> = (0..8).map(|k| putt(16.0 + 0.1 * f64::from(k))).collect();
+    throws.push(putt(300.0));
+    let read = together(&player, &disc, &throws);
+    let habits = &read.styles[0];
+    assert!(habits.faults.iter().all(|f| f.share.is_finite() && f.size.is_finite()), "{habits:?}");
+    assert!(read.throws.iter().flatten().all(|r| r.share.is_finite()));
+    assert_eq!(read.throws[8].as_ref().unwrap().fault, Fault::Another);
+}
+
 fn together(player: &Player, disc: &Disc, throws: &[FieldThrow]) -> SessionReading {
     let session = session();
     let measured: Vec<Measured> = throws.iter().map(|throw| Measured { session: &session, throw }).collect();
