@@ -125,7 +125,7 @@ function begin(e: ErrorPrice) {
             <tr>
               <th scope="col">asked</th>
               <th scope="col">the log shows</th>
-              <th scope="col"></th>
+              <th scope="col"><span class="visually-hidden">so</span></th>
             </tr>
           </thead>
           <tbody>
