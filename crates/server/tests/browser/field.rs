@@ -2,10 +2,6 @@
 
 use crate::harness::Browser;
 
-async fn says(b: &Browser, what: &str) {
-    b.until(what, &format!("document.querySelector('main').innerText.includes('{what}')")).await;
-}
-
 /// A throw by typing, one by the rangefinder, one that hit something; told anew and taken back; the plan and the table follow.
 #[tokio::test]
 async fn throws_are_logged_in_three_taps() {
@@ -13,8 +9,8 @@ async fn throws_are_logged_in_three_taps() {
     b.open("/field").await;
     b.wait("[data-session='demo-ladder']").await;
     assert!(b.text("[data-session='demo-approach']").await.contains("trial; 36 throws, 3 discs"));
-    says(&b, "New Corbel, 12").await;
-    says(&b, "Reservoir meadow, forehand: ").await;
+    b.says("New Corbel, 12").await;
+    b.says("Reservoir meadow, forehand: ").await;
     // What its throws say is taken over with one click, and back by undo.
     b.wait("[data-found='fade']").await;
     b.click("[data-test='take-over']").await;
@@ -28,15 +24,15 @@ async fn throws_are_logged_in_three_taps() {
     b.wait("input[data-test='session-place'][aria-invalid='true']").await;
     b.fill("input[data-test='session-place']", "Vell sands").await;
     b.click("[data-test='save-session']").await;
-    says(&b, "Throw 1").await;
+    b.says("Throw 1").await;
     b.click("[data-disc]").await;
     b.click("[data-meant='hyzer']").await;
     b.fill("[data-test='throw-distance'] input", "60").await;
     b.fill("[data-test='throw-left'] input", "90").await;
-    says(&b, "cannot lie farther to the side than it is away").await;
+    b.says("cannot lie farther to the side than it is away").await;
     b.fill("[data-test='throw-left'] input", "-6").await;
     b.click("[data-test='keep-throw']").await;
-    says(&b, "60.0 m, 6 m right").await;
+    b.says("60.0 m, 6 m right").await;
     // How it was meant stays; where it ended is asked anew. The aim is taken from the rangefinder, then the throw's end.
     b.click("[data-test='throw-details']").await;
     b.click("[data-test='log-throw'] details [data-test='take-rangefinder']:not([disabled])").await;
@@ -44,7 +40,7 @@ async fn throws_are_logged_in_three_taps() {
         .await;
     b.click("[data-test='throw-details']").await;
     b.click("[data-test='take-rangefinder']:not([disabled])").await;
-    says(&b, "Throw 3").await;
+    b.says("Throw 3").await;
     b.until(
         "measured",
         "/on hyzer\\s+8\\d\\.\\d m, (\\d m (left|right)|on the line)/.test(document.querySelector(\"[data-test='throws']\").innerText)",
@@ -53,7 +49,7 @@ async fn throws_are_logged_in_three_taps() {
     b.click("[data-tag='hit']").await;
     b.fill("[data-test='throw-distance'] input", "30").await;
     b.click("[data-test='keep-throw']").await;
-    says(&b, "hit something").await;
+    b.says("hit something").await;
     let spread = "document.querySelector(\"[data-test='spreads'] tbody tr\")?.innerText ?? ''";
     b.until("a hit does not count", &format!("/\\t3\\t7\\d\\.\\d ± /.test({spread})")).await;
     // Told anew, and taken back.
@@ -61,12 +57,12 @@ async fn throws_are_logged_in_three_taps() {
     b.fill("[data-test='edit-distance'] input", "64.3").await;
     b.fill("input[data-test='edit-note']", "late").await;
     b.click("[data-test='save-throw']").await;
-    says(&b, "64.3 m, 6 m right").await;
+    b.says("64.3 m, 6 m right").await;
     b.click("[data-test='take-back']").await;
-    says(&b, "Throw 3").await;
+    b.says("Throw 3").await;
     b.eval("document.activeElement.blur()").await;
     b.key("z").await;
-    says(&b, "Throw 4").await;
+    b.says("Throw 4").await;
     // Put into another session, and back by undo.
     b.click("[data-test='edit-session']").await;
     b.click("[data-test='merge-session']").await;
@@ -74,7 +70,7 @@ async fn throws_are_logged_in_three_taps() {
     let school = format!("{items}.find(e => e.innerText.includes('Vell school field'))");
     b.until("others", &school).await;
     b.eval(&format!("{school}.click()")).await;
-    says(&b, "Throw 32").await;
+    b.says("Throw 32").await;
     b.click("[data-test='all-sessions']").await;
     b.until("one less", "document.querySelectorAll('[data-session]').length === 2").await;
     b.eval("document.activeElement.blur()").await;

@@ -272,6 +272,19 @@ impl Browser {
         }
     }
 
+    /// Waits until the page says `what`, which has no apostrophe.
+    pub async fn says(&self, what: &str) {
+        self.until(what, &format!("document.body.innerText.includes('{what}')")).await;
+    }
+
+    /// What the program answers the page at `path`.
+    pub async fn fetched(&self, path: &str) -> Value {
+        let script = format!(
+            "const done = arguments[arguments.length - 1]; fetch('{path}').then(r => r.json()).then(done)"
+        );
+        self.client.execute_async(&script, vec![]).await.unwrap()
+    }
+
     pub async fn eval(&self, script: &str) -> Value {
         self.client.execute(script, vec![]).await.unwrap_or_else(|e| panic!("{script}: {e}"))
     }

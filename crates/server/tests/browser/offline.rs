@@ -21,16 +21,8 @@ fn serve(db: &Path, port: &str) -> (Running, String) {
     program_at(&["serve", "--db", db.to_str().unwrap()], port)
 }
 
-async fn says(b: &Browser, what: &str) {
-    b.until(what, &format!("document.body.innerText.includes('{what}')")).await;
-}
-
 async fn hole(b: &Browser, key: &str, number: u32) -> Value {
-    let script = format!(
-        "const done = arguments[arguments.length - 1]; \
-         fetch('/api/rounds/{key}/holes/{number}').then(r => r.json()).then(done)"
-    );
-    b.client.execute_async(&script, vec![]).await.unwrap()
+    b.fetched(&format!("/api/rounds/{key}/holes/{number}")).await
 }
 
 /// A round is begun, the program goes, holes are told, the browser is killed as it stands. With the program still gone all can be
@@ -61,8 +53,8 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     }
     b.wait("[data-test='out-of-reach']").await;
     b.click("[data-strokes='4']").await;
-    says(&b, "7, par 6").await;
-    says(&b, "2 changes wait").await;
+    b.says("7, par 6").await;
+    b.says("2 changes wait").await;
     b.kill();
 
     // Another window told the second hole before the taps come through.
@@ -76,8 +68,8 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     let b = Browser::keeping(&profile, &address).await;
     b.size(390, 844).await;
     b.open(&format!("/round?view=play&played={key}")).await;
-    says(&b, "7, par 6").await;
-    says(&b, "Shown is what it said last").await;
+    b.says("7, par 6").await;
+    b.says("Shown is what it said last").await;
     for (page, there) in [
         ("/", "[data-disc]"),
         ("/lines", "[data-line]"),
@@ -86,7 +78,7 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     ] {
         b.open(page).await;
         b.wait(there).await;
-        says(&b, "does not answer").await;
+        b.says("does not answer").await;
     }
     // A session in the field is begun and a throw logged where nobody answers.
     b.open("/field").await;
@@ -97,7 +89,7 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     b.click("[data-test='log-throw'] [data-disc]").await;
     b.fill("[data-test='throw-distance'] input", "77").await;
     b.click("[data-test='keep-throw']").await;
-    says(&b, "77.0 m").await;
+    b.says("77.0 m").await;
     let session = b.eval("return new URLSearchParams(location.search).get('session')").await;
     b.open("/").await;
     b.wait("[data-disc]").await;
@@ -105,7 +97,7 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
         .eval("const disc = document.querySelector('[data-disc]'); disc.focus(); return disc.dataset.disc")
         .await;
     b.key("b").await;
-    says(&b, "as soon as Zinc Kite answers").await;
+    b.says("as soon as Zinc Kite answers").await;
 
     let (_running, _) = serve(&db, &port);
     b.wait("[data-test='tap-clash']").await;
@@ -116,25 +108,24 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     assert_eq!(hole(&b, &key, 2).await["strokes"], 5, "nothing is overwritten unseen");
     b.click("[data-test='tap-clash'] [data-test='keep-mine']").await;
     b.until("settled", "!document.querySelector(\"[data-test='tap-clash']\")").await;
-    // The question is gone as soon as it is answered; what was answered is on its way.
-    for _ in 0..100 {
-        if hole(&b, &key, 2).await["strokes"] == 4 {
+    // The question is gone as soon as it is answered; what was answered is on its way, and behind it
+    // all that was told after it: in the order it was told, so that the last to arrive is the bench.
+    let benched: i64 = benched.as_str().unwrap().parse().unwrap();
+    let arrived = |bags: &Value| {
+        let carried = bags[0]["carried"].as_array().unwrap();
+        carried.len() > 10 && carried.iter().all(|c| c["disc_id"] != benched)
+    };
+    let mut bags = b.fetched("/api/bags").await;
+    for _ in 0..200 {
+        if arrived(&bags) {
             break;
         }
         tokio::time::sleep(std::time::Duration::from_millis(100)).await;
+        bags = b.fetched("/api/bags").await;
     }
+    assert!(arrived(&bags), "the disc benched out of reach is in the bag: {bags}");
     assert_eq!(hole(&b, &key, 2).await["strokes"], 4);
-    let bags =
-        "const done = arguments[arguments.length - 1]; fetch('/api/bags').then(r => r.json()).then(done)";
-    let bags = b.client.execute_async(bags, vec![]).await.unwrap();
-    let carried = bags[0]["carried"].as_array().unwrap().clone();
-    let benched: i64 = benched.as_str().unwrap().parse().unwrap();
-    assert!(carried.len() > 10 && carried.iter().all(|c| c["disc_id"] != benched));
     let session = session.as_str().unwrap();
-    let script = format!(
-        "const done = arguments[arguments.length - 1]; \
-         fetch('/api/field/sessions/{session}').then(r => r.json()).then(done)"
-    );
-    let logged = b.client.execute_async(&script, vec![]).await.unwrap();
+    let logged = b.fetched(&format!("/api/field/sessions/{session}")).await;
     assert_eq!((&logged["place"], &logged["throws"][0]["distance_m"]), (&json!("Out there"), &json!(77)));
 }

@@ -2,24 +2,20 @@
 
 use crate::harness::Browser;
 
-async fn says(b: &Browser, what: &str) {
-    b.until(what, &format!("document.body.innerText.includes('{what}')")).await;
-}
-
 /// Each throw of a session is read; what else was seen of one makes it surer; the habit and the disc for a form check are told.
 #[tokio::test]
 async fn a_measured_throw_is_read() {
     let b = Browser::demo().await;
     b.open("/field?session=demo-ladder").await;
-    says(&b, "No habit shows in 28 throws").await;
-    says(&b, "What they may share").await;
+    b.says("No habit shows in 28 throws").await;
+    b.says("What they may share").await;
     let all =
         "[...document.querySelectorAll('[data-test=throws] button')].find(e => e.innerText === 'All 28')";
     b.until("all throws can be shown", all).await;
     b.eval(&format!("{all}.click()")).await;
     b.click("[data-read='18']").await;
     b.wait("[data-test='readings'] [data-fault]").await;
-    says(&b, "Where it ended was measured").await;
+    b.says("Where it ended was measured").await;
     let share = "parseInt(document.querySelector('[data-fault=early] .share')?.textContent ?? '0')";
     let before = b.eval(&format!("return {share}")).await.as_f64().unwrap();
     b.click("[data-said='first left']").await;
@@ -49,12 +45,12 @@ async fn a_throw_that_was_not_measured_is_drawn() {
     b.click("[data-test='begin-session']").await;
     b.fill("input[data-test='session-place']", "Vell sands").await;
     b.click("[data-test='save-session']").await;
-    says(&b, "Throw 1").await;
+    b.says("Throw 1").await;
     b.click("[data-disc='Lintel']").await;
     b.click("[data-test='keep-throw']").await;
-    says(&b, "not measured").await;
+    b.says("not measured").await;
     b.click("[data-read='1']").await;
-    says(&b, "Say how far it went first").await;
+    b.says("Say how far it went first").await;
     let plan = "[data-test='read-throw'] [data-picture='plan']";
     let (x, y) = b.middle(plan).await;
     b.drag((x, y + 110.0), (x - 40.0, y - 60.0), true).await;
@@ -67,9 +63,9 @@ async fn a_throw_that_was_not_measured_is_drawn() {
     b.until("it is taken", &format!("{far} === 61")).await;
     b.wait("[data-test='readings'] [data-fault]").await;
     b.click("[data-test='keep-reading']").await;
-    says(&b, "guessed by eye").await;
+    b.says("guessed by eye").await;
     b.until("it is drawn as one that does not count", "!!document.querySelector('.throw[fill=none]')").await;
-    says(&b, "0 measured: too few to tell a habit").await;
+    b.says("0 measured: too few to tell a habit").await;
     b.close().await;
 }
 
@@ -81,12 +77,12 @@ async fn a_drill_is_begun_with_one_click() {
     b.wait_up_to(60, "[data-error='putt aim']").await;
     assert!(b.text("[data-test='practice-words']").await.starts_with("Practise "));
     b.click("[data-error='putt aim'] summary").await;
-    says(&b, "Round the basket, 20 throws.").await;
-    says(&b, "Not yet, by the usual rule").await;
+    b.says("Round the basket, 20 throws.").await;
+    b.says("Not yet, by the usual rule").await;
     b.click("[data-test='practice-style'] label:nth-child(2)").await;
-    says(&b, "The log does not say yet").await;
+    b.says("The log does not say yet").await;
     b.click("[data-test='drill-putt-aim']").await;
-    says(&b, "Throw 1").await;
-    says(&b, "Five putts from each of four sides").await;
+    b.says("Throw 1").await;
+    b.says("Five putts from each of four sides").await;
     b.close().await;
 }

@@ -2,22 +2,18 @@
 
 use crate::harness::Browser;
 
-async fn says(b: &Browser, what: &str) {
-    b.until(what, &format!("document.body.innerText.includes('{what}')")).await;
-}
-
 /// A course of one's own: a hole traced by rangefinder round a corner, with a way more, kept and changed; undone as anything is.
 #[tokio::test]
 async fn a_hole_is_traced_drawn_kept_and_taken_away() {
     let b = Browser::demo().await;
     b.open("/round?view=holes").await;
     b.wait("[data-hole='9']").await;
-    says(&b, "9 holes, par 30").await;
-    says(&b, "Leaves 69 m").await;
+    b.says("9 holes, par 30").await;
+    b.says("Leaves 69 m").await;
     b.click("[data-test='add-course']").await;
     b.fill(".el-message-box__input input", "Vell Links").await;
     b.click(".el-message-box__btns .el-button--primary").await;
-    says(&b, "No holes yet").await;
+    b.says("No holes yet").await;
     b.click("[data-test='add-hole']").await;
     b.until("begun", "document.querySelector(\"[data-test='hole-name'] input, input[data-test='hole-name']\")?.value === '1'").await;
     // Sixty metres north, then eighty west and four degrees up.
@@ -46,33 +42,33 @@ async fn a_hole_is_traced_drawn_kept_and_taken_away() {
     b.until("two ways", "document.querySelectorAll(\"[data-test='hole-ways'] label\").length === 2").await;
     b.fill("input[data-test='way-name']", "Forehand round it").await;
     // Her forehand goes 82 m: nothing she carries gets there.
-    says(&b, "No carried disc makes it").await;
+    b.says("No carried disc makes it").await;
     b.fill("input[data-test='hole-note']", "Mind the path").await;
     b.click("[data-test='hole-save']").await;
     b.wait("[data-hole='1']").await;
     for words in ["1 hole, par 3, 100 m", "NW (307°), 6 m up", "Forehand round it", "Mind the path"] {
-        says(&b, words).await;
+        b.says(words).await;
     }
     // What cannot be is told where it is typed, and nothing typed is lost.
     b.click("[data-test='edit-hole']").await;
     b.wait("[data-test='hole-length'] input").await;
     b.fill("[data-test='hole-length'] input", "900").await;
     b.click("[data-test='hole-save']").await;
-    says(&b, "length_m").await;
+    b.says("length_m").await;
     b.fill("[data-test='hole-length'] input", "98").await;
     b.click("[data-test='hole-save']").await;
-    says(&b, "1 hole, par 3, 98 m").await;
+    b.says("1 hole, par 3, 98 m").await;
     b.click("[data-test='edit-hole']").await;
     b.wait("[data-test='hole-delete']").await;
     b.click("[data-test='hole-delete']").await;
-    says(&b, "No holes yet").await;
+    b.says("No holes yet").await;
     let closed =
         "[...document.querySelectorAll('[role=\"dialog\"]')].every(d => d.getClientRects().length === 0)";
     b.until("closed", closed).await;
     b.key("z").await;
     b.wait("[data-hole='1']").await;
     b.click("[data-test='delete-course']").await;
-    says(&b, "9 holes, par 30").await;
+    b.says("9 holes, par 30").await;
     b.close().await;
 }
 
@@ -96,10 +92,10 @@ async fn a_course_comes_in_from_a_file() {
     std::fs::write(&file, text.as_str().unwrap()).unwrap();
     b.click("[data-test='import-course']").await;
     b.wait("[data-test='course-file']").await.send_keys(file.to_str().unwrap()).await.unwrap();
-    says(&b, "makes 9 holes").await;
+    b.says("makes 9 holes").await;
     // Its name is taken; another is given.
     b.click("[data-test='course-take']").await;
-    says(&b, "already a course called").await;
+    b.says("already a course called").await;
     b.fill("input[data-test='course-file-name']", "Moor again").await;
     b.click("[data-test='course-take']").await;
     b.until("chosen", "document.querySelector(\"[data-test='course']\").innerText.includes('Moor again')")
@@ -118,19 +114,19 @@ async fn the_card_follows_the_day() {
     let strokes = "return Number(document.querySelector(\"[data-test='card-strokes']\").innerText)";
     let windy = b.eval(strokes).await.as_f64().unwrap();
     assert!((25.0..36.0).contains(&windy), "{windy}");
-    says(&b, "rounds played with your scatter").await;
-    says(&b, "against calm").await;
+    b.says("rounds played with your scatter").await;
+    b.says("against calm").await;
     b.click("[data-card-hole='4'] [data-test='card-more']").await;
     assert!(b.text("[data-card-hole='4'] [data-test='card-reasons']").await.contains("Of 100 throws"));
     assert!(b.text("[data-card-hole='4']").await.contains("If that is lost"));
     b.click("[data-test='left'] summary").await;
-    says(&b, "down in two more often than not").await;
+    b.says("down in two more often than not").await;
     // The forecast of another day.
     b.click("[data-test='edit-day']").await;
     b.click("[data-test='day-pull']").await;
     assert!(b.text("[data-test='day-source']").await.contains("Weather of Vell"));
     b.fill("input[data-test='day-start']", "25:00").await;
-    says(&b, "A time was expected").await;
+    b.says("A time was expected").await;
     b.fill("input[data-test='day-start']", "9:40").await;
     b.fill("[data-test='wind_m_s-3'] input", "4.5").await;
     b.until("no longer what was pulled", "!document.querySelector(\"[data-test='day-source']\")").await;
@@ -158,8 +154,8 @@ async fn the_bag_is_packed_for_the_day() {
     b.open("/round?view=pack").await;
     // Everything at hand is thrown on every hole.
     b.wait_up_to(120, "[data-test='pack-verdict']").await;
-    says(&b, "Too heavy for the event: Lintel fresh").await;
-    says(&b, "Stay at home:").await;
+    b.says("Too heavy for the event: Lintel fresh").await;
+    b.says("Stay at home:").await;
     b.click("[data-test='tick-marker']").await;
     b.click("[data-test='tick-water']").await;
     let ticked = "document.querySelector(\"[data-test='pack-ticked']\").innerText";
@@ -171,7 +167,7 @@ async fn the_bag_is_packed_for_the_day() {
     b.until("anew", &format!("{ticked}.startsWith('0 of')")).await;
     b.click("[data-test='pack-bag']").await;
     b.until("packed", "!document.querySelector(\"[data-test='pack-bag']\")").await;
-    says(&b, "The bag is packed for this day").await;
+    b.says("The bag is packed for this day").await;
     b.key("z").await;
     b.wait("[data-test='pack-bag']").await;
     b.close().await;
@@ -226,9 +222,9 @@ async fn a_round_is_told_in_three_taps() {
     let disc =
         b.eval("return document.querySelector(\"[data-threw][aria-pressed='true']\").dataset.threw").await;
     let disc = disc.as_str().expect("the card's disc is taken to be thrown").to_owned();
-    says(&b, "5 on 1 of 9 holes, par 3 (+2.0)").await;
+    b.says("5 on 1 of 9 holes, par 3 (+2.0)").await;
     b.wait("[data-test='account']").await;
-    says(&b, "mostly how first throws ended").await;
+    b.says("mostly how first throws ended").await;
     // A tap again takes it back.
     b.click("[data-came='out']").await;
     b.until("taken back", &format!("!({})", pressed("data-came='out'"))).await;
@@ -250,10 +246,10 @@ async fn a_round_is_told_in_three_taps() {
     b.until("found", "!document.querySelector(\"[data-test='lost-here']\")").await;
     // The next hole, with a disc of which the card says nothing near.
     b.click("[data-test='hole-next']").await;
-    says(&b, "Hole 2").await;
+    b.says("Hole 2").await;
     b.click("[data-test='play-all']").await;
     b.click("[data-round='demo-first-round'] .as-link").await;
-    says(&b, "31, par 30 (+1.0)").await;
+    b.says("31, par 30 (+1.0)").await;
     let words = b.text("[data-test='account']").await;
     assert!(words.contains("first throws ended in the zone") && words.contains("Hole 8"), "{words}");
     b.click("[data-test='play-all']").await;
