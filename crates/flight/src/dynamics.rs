@@ -105,6 +105,8 @@ pub(crate) struct Constants<R, const SHEAR: bool> {
 
 /// Numbers of a throw beside its aerodynamics: seven constants, then the eight of its release.
 const OTHERS: usize = 15;
+/// Which of them is the sense of the spin.
+const SENSE: usize = 5;
 
 /// The throws that advance together, one column a quantity.
 pub(crate) struct Columns {
@@ -113,6 +115,11 @@ pub(crate) struct Columns {
 }
 
 impl Columns {
+    /// The sense of every throw's spin.
+    pub(crate) fn sense(&self) -> &Column {
+        &self.others[SENSE]
+    }
+
     /// Of at most `width` throws; the last fills what is left of it.
     #[inline(always)]
     pub(crate) fn of<'a>(throws: impl Iterator<Item = &'a Throw>, air: &Air, width: usize) -> Columns {

@@ -1,7 +1,9 @@
-//! What a disc does after it touches the ground: it skips, slides or sits.
+//! What a disc does after it touches the ground: it skips, slides, sits, or rolls on its edge.
 //!
 //! A chain of bounces with dry friction, then a slide. A steep arrival digs in; a soft disc grips; a disc that comes in
-//! on one edge kicks toward that edge. Rolling on edge is not modelled: such a disc tumbles a little and lies down.
+//! on one edge kicks toward that edge. One that comes down on edge rolls if its spin drives it forward, as [`crate::roll`] has it;
+//! on the other edge it tumbles a little and lies down. About the steepest lean at which the ground holds an edge some catch it and
+//! some do not: what is worked out there lies between the two.
 //!
 //! The constants are a calibration of their own, apart from that of the flight: this project's own judgement of how far
 //! discs run on, set to common practice (no source) and tested against it. See docs/model.md.
@@ -9,10 +11,12 @@
 use pulp::{Arch, Simd, WithSimd};
 use serde::{Deserialize, Serialize};
 
-use crate::air::GRAVITY_M_S2;
+use crate::air::{Air, GRAVITY_M_S2};
+use crate::disc::Disc;
 use crate::error::{FlightError, check};
-use crate::outcome::Outcome;
+use crate::outcome::{Crossing, Crossings, MAX_GATES, Outcome, PathPoint};
 use crate::real::{Lanes, MAX_WIDTH, Real, Vec3, elevation, exp_minus, sin_cos};
+use crate::roll::{Bed, NoTrace, Touches, Trace, caught, roll};
 
 /// Kind of ground.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -63,14 +67,48 @@ pub struct Rim {
     pub softness: f64,
     /// Share of all possible wear, 0 to 1: a scuffed edge grips.
     pub wear: f64,
+    /// Width, m, 0.005 to 0.03: a wide rim has a sharp edge, which rolls more easily.
+    pub width_m: f64,
 }
 
 impl Rim {
     /// # Errors
-    /// [`FlightError::OutOfRange`] for a share outside 0 to 1.
+    /// [`FlightError::OutOfRange`] for the first value outside its range.
     pub fn validate(&self) -> Result<(), FlightError> {
         check("softness", self.softness, 0.0, 1.0)?;
-        check("wear", self.wear, 0.0, 1.0)
+        check("wear", self.wear, 0.0, 1.0)?;
+        check("rim width_m", self.width_m, 0.005, 0.03)
+    }
+}
+
+/// What comes down, and on what.
+#[derive(Debug, Clone, Copy)]
+pub struct Contact<'a> {
+    /// The ground.
+    pub ground: Ground,
+    /// The disc as a body.
+    pub disc: &'a Disc,
+    /// Its rim.
+    pub rim: &'a Rim,
+    /// The air that it came through, which knows how the ground rises.
+    pub air: &'a Air,
+}
+
+impl Contact<'_> {
+    /// Lean from upright at which the ground no longer holds the edge of a rolling disc, rad.
+    pub(crate) fn steepest_lean(&self) -> f64 {
+        ((1.0 + self.inertia_share()) * Bed::of(self.ground).hold()).atan()
+    }
+
+    /// Spin-axis inertia as a share of m a².
+    pub(crate) fn inertia_share(&self) -> f64 {
+        let Disc { mass_kg, radius_m, inertia_kg_m2, .. } = self.disc;
+        inertia_kg_m2 / (mass_kg * radius_m * radius_m)
+    }
+
+    /// Steepness of arrival at which a bounce keeps 1/e of the forward speed, rad.
+    pub(crate) fn dig_rad(&self) -> f64 {
+        self.ground.facts().dig_deg.to_radians()
     }
 }
 
@@ -84,6 +122,8 @@ pub enum Manner {
     Slides,
     /// Left the ground again by more than [`SKIP_M`].
     Skips,
+    /// Went on on its edge.
+    Rolls,
 }
 
 /// Run within which a disc is said to sit, m. Own judgement.
@@ -98,23 +138,35 @@ const LEAST_BOUNCE_M_S: f64 = 0.4;
 const KICK: f64 = 0.35;
 /// Of what holds a sliding disc on level ground so much is left however steep it goes down: grass and stones catch it.
 const LEAST_HELD: f64 = 0.5;
-/// Bank from which a disc is on edge, degrees, and the share of its forward speed that is then left.
+/// Bank from which a disc is on edge, degrees, and the share of its forward speed that is left where it does not roll.
 const ON_EDGE_DEG: f64 = 60.0;
 const TUMBLE: f64 = 0.25;
 
+/// Share of a roll from which it is called one, and passes gates.
+const MOSTLY: f64 = 0.5;
+
 /// How the ground and the rim together stop a disc.
 #[derive(Clone, Copy)]
-struct Stop {
+pub(crate) struct Stop {
     facts: Facts,
     grip: f64,
     bounce: f64,
 }
 
 impl Stop {
-    fn of(ground: Ground, rim: &Rim) -> Stop {
-        let facts = ground.facts();
+    pub(crate) fn of(contact: &Contact) -> Stop {
+        let (facts, rim) = (contact.ground.facts(), contact.rim);
         let bounce = facts.bounce * (1.0 - 0.5 * rim.softness) * (1.0 - 0.2 * rim.wear);
         Stop { facts, grip: 1.0 + 0.4 * rim.softness + 0.15 * rim.wear, bounce }
+    }
+
+    /// Way of a slide by the square of the speed it begins with, m per m²/s², on level ground.
+    pub(crate) fn slide_m_per_m2_s2(&self) -> f64 {
+        0.5 / (self.friction() * GRAVITY_M_S2)
+    }
+
+    fn friction(&self) -> f64 {
+        self.facts.slide * self.grip
     }
 
     /// Where discs that touch the ground with velocity `v` and normal `n` come to rest.
@@ -152,8 +204,8 @@ impl Stop {
             longest = longest.max(hop);
             run = run + hop;
         }
-        let friction = self.facts.slide * self.grip;
-        let mut slid = one.like(0.5 / (friction * GRAVITY_M_S2));
+        let friction = self.friction();
+        let mut slid = one.like(self.slide_m_per_m2_s2());
         if zero.any_less(slope.abs()) {
             // Uphill its own weight holds a sliding disc, downhill it drives it on.
             let held = cos * (along_x * slope + one.like(friction));
@@ -173,7 +225,7 @@ impl Stop {
 
 /// A vector as ground that rises at an angle of this sine and cosine sees it.
 #[inline(always)]
-fn pitched<R: Real>(v: &Vec3<R>, sin: R, cos: R) -> Vec3<R> {
+pub(crate) fn pitched<R: Real>(v: &Vec3<R>, sin: R, cos: R) -> Vec3<R> {
     Vec3 { x: v.x * cos + v.z * sin, y: v.y, z: v.z * cos - v.x * sin }
 }
 
@@ -186,69 +238,125 @@ struct Rest<R> {
     longest: R,
 }
 
-/// Carries `outcome` on from its landing to where the disc comes to rest on `ground`: its place moves, its run is set,
-/// the rest stays as it was at the first touch. A flight that never landed stays where it was.
-pub fn settle(outcome: &mut Outcome, ground: Ground, rim: &Rim) -> Manner {
-    let touch = std::slice::from_ref(&*outcome);
-    let rest =
-        Stop::of(ground, rim).rest::<f64>(&velocities((), touch), &normals((), touch), outcome.touch.slope);
-    if !outcome.landed {
-        return Manner::Sits;
-    }
-    outcome.come_to_rest(rest.x, rest.y, rest.run);
-    match () {
-        () if rest.run < SIT_M => Manner::Sits,
-        () if rest.longest >= SKIP_M => Manner::Skips,
-        () => Manner::Slides,
-    }
+/// Carries `outcome` on from its landing to where the disc comes to rest: its place moves, its run is set, the rest stays as it
+/// was at the first touch. A flight that never landed stays where it was.
+pub fn settle(outcome: &mut Outcome, contact: &Contact) -> Manner {
+    follow(outcome, contact, &mut NoTrace).0
 }
 
-/// [`settle`]s all of them, many at once in single precision: to the same places within a millimetre.
-pub fn settle_all(outcomes: &mut [Outcome], ground: Ground, rim: &Rim) {
-    Arch::new().dispatch(SettleJob { outcomes, stop: Stop::of(ground, rim) });
+/// [`settle`]s, and gives the way over the ground: points from the first touch to the rest, a time (s since release) to each, the
+/// height that of the disc's middle above the ground beneath. Empty for a flight that never landed.
+pub fn settle_with_path(outcome: &mut Outcome, contact: &Contact) -> (Manner, Vec<PathPoint>) {
+    if !outcome.landed {
+        return (Manner::Sits, vec![]);
+    }
+    let touch = PathPoint { t_s: outcome.time_s, x_m: outcome.x_m, y_m: outcome.y_m, z_m: 0.0 };
+    let mut rolled = vec![];
+    let (manner, slid, share) = follow(outcome, contact, &mut rolled);
+    let rest = PathPoint { x_m: outcome.x_m, y_m: outcome.y_m, ..touch };
+    let whole_s = rolled.last().map_or(0.0, |p| p.t_s);
+    let between = |p: &PathPoint| {
+        // Where only some catch their edge the way is between a slide and a roll.
+        let gone = (1.0 - share) * p.t_s / whole_s.max(1e-9);
+        PathPoint {
+            t_s: touch.t_s + p.t_s,
+            x_m: touch.x_m + gone * slid.0 + share * (p.x_m - touch.x_m),
+            y_m: touch.y_m + gone * slid.1 + share * (p.y_m - touch.y_m),
+            z_m: p.z_m,
+        }
+    };
+    let mut path = vec![touch];
+    path.extend(rolled.iter().map(between));
+    let last_s = path.last().map_or(touch.t_s, |p| p.t_s);
+    path.push(PathPoint { t_s: last_s, ..rest });
+    (manner, path)
+}
+
+/// What it does, its slide or skip (m), and how much of a roll it is, 0 to 1.
+fn follow(outcome: &mut Outcome, contact: &Contact, trace: &mut impl Trace) -> (Manner, (f64, f64), f64) {
+    if !outcome.landed {
+        return (Manner::Sits, (0.0, 0.0), 0.0);
+    }
+    let touches = Touches::<f64>::load((), std::iter::once(&*outcome));
+    let rest = Stop::of(contact).rest(&touches.v, &touches.n, touches.slope);
+    let share = caught(contact, &touches.v, &touches.n, touches.spin);
+    let mut end = (rest.x, rest.y, rest.run);
+    if share > 0.0 {
+        let rolled = roll(contact, &touches, &[], trace);
+        end = partly(share, end, (rolled.x - outcome.x_m, rolled.y - outcome.y_m, rolled.run));
+    }
+    outcome.come_to_rest(end.0, end.1, end.2);
+    outcome.rolled = share > MOSTLY;
+    let manner = match () {
+        () if outcome.run_m < SIT_M => Manner::Sits,
+        () if outcome.rolled => Manner::Rolls,
+        () if rest.longest >= SKIP_M => Manner::Skips,
+        () => Manner::Slides,
+    };
+    (manner, (rest.x, rest.y), share)
+}
+
+/// Between a slide and a roll: both by where they lead and how far they go, m.
+fn partly(share: f64, slid: (f64, f64, f64), rolled: (f64, f64, f64)) -> (f64, f64, f64) {
+    let mix = |a: f64, b: f64| a + share * (b - a);
+    (mix(slid.0, rolled.0), mix(slid.1, rolled.1), mix(slid.2, rolled.2))
+}
+
+/// [`settle`]s all of them, many at once in single precision: to the same places within a millimetre, where they roll within
+/// 5 cm. Notes where those that roll pass `gates` (m down-range, those that the flight was given) for the first time.
+pub fn settle_all(outcomes: &mut [Outcome], contact: &Contact, gates: &[f64]) {
+    Arch::new().dispatch(SettleJob { outcomes, contact, gates });
 }
 
 struct SettleJob<'a> {
     outcomes: &'a mut [Outcome],
-    stop: Stop,
+    contact: &'a Contact<'a>,
+    gates: &'a [f64],
 }
 
 impl WithSimd for SettleJob<'_> {
     type Output = ();
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) {
-        for outcomes in self.outcomes.chunks_mut(Lanes::<S>::WIDTH) {
-            let mut slopes = [0.0; MAX_WIDTH];
-            slopes.iter_mut().zip(&*outcomes).for_each(|(slope, o)| *slope = o.touch.slope);
-            let (v, n) = (velocities(simd, outcomes), normals(simd, outcomes));
-            let rest = self.stop.rest::<Lanes<S>>(&v, &n, Lanes::<S>::load(simd, &slopes));
-            let (x, y, run) = (rest.x.column(), rest.y.column(), rest.run.column());
-            for (i, outcome) in outcomes.iter_mut().enumerate().filter(|(_, outcome)| outcome.landed) {
-                outcome.come_to_rest(x[i], y[i], run[i]);
+        let SettleJob { outcomes, contact, gates } = self;
+        let stop = Stop::of(contact);
+        // The few that roll: which, how much of a roll it is, and where a slide would lead.
+        let mut rolls: Vec<(usize, f64, (f64, f64, f64))> = vec![];
+        for (chunk, some) in outcomes.chunks_mut(Lanes::<S>::WIDTH).enumerate() {
+            let touches = Touches::<Lanes<S>>::load(simd, some.iter());
+            let rest = stop.rest::<Lanes<S>>(&touches.v, &touches.n, touches.slope);
+            let share = caught(contact, &touches.v, &touches.n, touches.spin);
+            let (x, y, run, share) = (rest.x.column(), rest.y.column(), rest.run.column(), share.column());
+            for (i, outcome) in some.iter_mut().enumerate().filter(|(_, outcome)| outcome.landed) {
+                if share[i] > 0.0 {
+                    rolls.push((chunk * Lanes::<S>::WIDTH + i, share[i], (x[i], y[i], run[i])));
+                } else {
+                    outcome.come_to_rest(x[i], y[i], run[i]);
+                }
+            }
+        }
+        for some in rolls.chunks(Lanes::<S>::WIDTH) {
+            let touches = Touches::<Lanes<S>>::load(simd, some.iter().map(|(k, ..)| &outcomes[*k]));
+            let rolled = roll(contact, &touches, gates, &mut NoTrace);
+            let (x, y, run) = (rolled.x.column(), rolled.y.column(), rolled.run.column());
+            let gates_passed = gates.len().min(MAX_GATES);
+            let mut crossings = [Crossings::NONE; MAX_WIDTH];
+            for k in 0..gates_passed {
+                let (y, z) = (rolled.gate_y[k].column(), rolled.gate_z[k].column());
+                for (i, crossings) in crossings[..some.len()].iter_mut().enumerate() {
+                    let passed = (z[i] >= 0.0).then_some(Crossing { y_m: y[i] as f32, z_m: z[i] as f32 });
+                    crossings.set(k, passed);
+                }
+            }
+            for (i, &(k, share, slid)) in some.iter().enumerate() {
+                let outcome = &mut outcomes[k];
+                let end = partly(share, slid, (x[i] - outcome.x_m, y[i] - outcome.y_m, run[i]));
+                outcome.come_to_rest(end.0, end.1, end.2);
+                outcome.rolled = share > MOSTLY;
+                if outcome.rolled {
+                    outcome.crossings.fill(&crossings[i], gates_passed);
+                }
             }
         }
     }
-}
-
-#[inline(always)]
-fn velocities<R: Real>(token: R::Token, outcomes: &[Outcome]) -> Vec3<R> {
-    vectors(token, outcomes, |o| o.touch.velocity_m_s)
-}
-
-#[inline(always)]
-fn normals<R: Real>(token: R::Token, outcomes: &[Outcome]) -> Vec3<R> {
-    vectors(token, outcomes, |o| o.touch.normal)
-}
-
-/// One vector of each outcome, lane by lane; lanes past the last are 0.
-#[inline(always)]
-fn vectors<R: Real>(token: R::Token, outcomes: &[Outcome], of: impl Fn(&Outcome) -> [f64; 3]) -> Vec3<R> {
-    let mut columns = [[0.0; MAX_WIDTH]; 3];
-    for (i, outcome) in outcomes.iter().enumerate() {
-        for (column, part) in columns.iter_mut().zip(of(outcome)) {
-            column[i] = part;
-        }
-    }
-    let [x, y, z] = &columns;
-    Vec3 { x: R::load(token, x), y: R::load(token, y), z: R::load(token, z) }
 }

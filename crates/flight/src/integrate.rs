@@ -8,7 +8,7 @@ use crate::air::Air;
 use crate::curve::Curve;
 use crate::dynamics::{Columns, Constants, Rates, State, Throw, release_state};
 use crate::outcome::{Crossing, Crossings, MAX_GATES, Outcome, PathPoint, Touch};
-use crate::real::{MAX_WIDTH, Real, Vec3};
+use crate::real::{Column, MAX_WIDTH, Real, Vec3};
 use crate::runge_kutta::{FIRST_STEP_S, STAGES, try_step};
 use crate::terrain::Terrain;
 
@@ -276,6 +276,7 @@ impl<R: Real> Watch<R> {
         &self,
         state: &State<R>,
         time: R,
+        sense: &Column,
         n: usize,
         gates: usize,
         mut landed: impl FnMut(usize, Outcome),
@@ -297,7 +298,7 @@ impl<R: Real> Watch<R> {
             let touch = Touch {
                 velocity_m_s: [vx[i], vy[i], vz[i]],
                 normal: [nx[i], ny[i], nz[i]],
-                spin_rad_s: spin[i],
+                spin_rad_s: sense[i] * spin[i],
                 slope: slope[i],
             };
             let outcome = Outcome {
@@ -308,6 +309,7 @@ impl<R: Real> Watch<R> {
                 farthest_left_m: left[i],
                 farthest_right_m: 0.0 - right[i],
                 run_m: 0.0,
+                rolled: false,
                 touch,
                 landed: down[i] > 0.0,
                 crossings: crossings[i],
@@ -397,5 +399,5 @@ fn follow<'a, R: Real, const SHEAR: bool>(
         let next = tried.next_step(h, &state, (state.r.z - ground, slope), &rates[0]);
         h = zero.if_less(watch.flying, next, zero);
     }
-    watch.report(&state, t, n, gates.len(), landed);
+    watch.report(&state, t, columns.sense(), n, gates.len(), landed);
 }

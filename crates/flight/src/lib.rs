@@ -21,6 +21,7 @@ pub mod outcome;
 mod rated;
 mod real;
 pub mod release;
+mod roll;
 mod runge_kutta;
 pub mod scatter;
 pub mod terrain;

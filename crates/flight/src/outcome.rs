@@ -28,6 +28,15 @@ impl Crossings {
         self.0.get(k).filter(|c| c.z_m >= 0.0).copied()
     }
 
+    /// Takes those of the first `gates` that are still missing from `others`.
+    pub(crate) fn fill(&mut self, others: &Crossings, gates: usize) {
+        for k in (0..gates).filter(|&k| others.get(k).is_some()) {
+            if self.get(k).is_none() {
+                self.0[k] = others.0[k];
+            }
+        }
+    }
+
     /// Notes one.
     #[inline(always)]
     pub fn set(&mut self, k: usize, crossing: Option<Crossing>) {
@@ -42,7 +51,7 @@ pub struct Touch {
     pub velocity_m_s: [f64; 3],
     /// Direction of its normal, of length 1 to within rounding.
     pub normal: [f64; 3],
-    /// Spin that is left, rad/s.
+    /// Spin that is left, rad/s, positive clockwise seen from the disc's top.
     pub spin_rad_s: f64,
     /// Rise of the ground there, metres per metre down-range.
     pub slope: f64,
@@ -66,6 +75,9 @@ pub struct Outcome {
     /// Way from the first touch to rest, m; 0 until [`crate::ground::settle`] has worked it out.
     #[serde(skip)]
     pub run_m: f64,
+    /// Whether it went on on its edge; false until [`crate::ground::settle`] has worked it out.
+    #[serde(skip)]
+    pub rolled: bool,
     /// How it met the ground.
     #[serde(skip)]
     pub touch: Touch,
@@ -86,6 +98,7 @@ impl Outcome {
         farthest_left_m: 0.0,
         farthest_right_m: 0.0,
         run_m: 0.0,
+        rolled: false,
         touch: Touch { velocity_m_s: [0.0; 3], normal: [0.0; 3], spin_rad_s: 0.0, slope: 0.0 },
         landed: false,
         crossings: Crossings::NONE,

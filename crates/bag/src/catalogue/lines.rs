@@ -8,6 +8,7 @@ use zinc_kite_flight::release;
 
 use crate::catalogue::reach::reach;
 use crate::catalogue::reference::{Family, Unwanted, wanted};
+use crate::catalogue::rollers::rollers;
 use crate::catalogue::shape::Shape;
 use crate::chance::memo::Memo;
 use crate::need::line::{Footing, Landing, Line, LineSpec};
@@ -28,12 +29,12 @@ pub fn peg_line_key(slot: Slot, peg: Peg) -> String {
 }
 
 /// What one style's shots are made from: its families of discs, and which side is which.
-struct Maker {
-    style: Style,
+pub(super) struct Maker {
+    pub(super) style: Style,
     /// Where its throws fade to, and the other side.
-    side: &'static str,
-    other: &'static str,
-    families: [Family; PEGGED.len()],
+    pub(super) side: &'static str,
+    pub(super) other: &'static str,
+    pub(super) families: [Family; PEGGED.len()],
 }
 
 impl Maker {
@@ -44,7 +45,7 @@ impl Maker {
     }
 
     /// A flat, full throw of the disc of a slot that comes nearest to a peg.
-    fn shape(&self, key: &str, name: &str, slot: Slot, peg: Peg, meaning: String) -> Shape {
+    pub(super) fn shape(&self, key: &str, name: &str, slot: Slot, peg: Peg, meaning: String) -> Shape {
         Shape {
             key: key.into(),
             name: name.into(),
@@ -381,6 +382,9 @@ pub fn lines_for(player: &Player, arm: &Arm, memo: &Memo) -> Vec<Line> {
     }
     shapes.extend(strong.reach(arm, "reach", "Reach", 3.0));
     shapes.extend(strong.specials());
+    if player.habits.rollers {
+        shapes.extend(rollers(&strong, arm));
+    }
     let flip = format!("Starts on hyzer {} of a tree, stands up and goes straight.", strong.side);
     shapes.extend(strong.flip(arm, "hyzer-flip", "Hyzer-flip", flip, 0.8));
     shapes.extend(forehand.forehands());

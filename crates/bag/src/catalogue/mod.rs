@@ -4,4 +4,5 @@
 pub mod lines;
 pub mod reach;
 pub mod reference;
+mod rollers;
 mod shape;

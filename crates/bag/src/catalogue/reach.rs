@@ -17,7 +17,7 @@ use crate::thrower::style::Style;
 /// Drivers up to this speed are fairway drivers.
 const FAIRWAY_SPEED: f64 = 9.0;
 
-/// How far a disc can be thrown at rest, m, and the throw that does it.
+/// How far a disc can be thrown at rest, m, and the throw that does it; rolling is another shot.
 pub(crate) fn farthest(arm: &Arm, style: Style, numbers: &FlightNumbers) -> Option<(f64, Release)> {
     let thrown = Thrown::ordinary(numbers.disc(REFERENCE_MASS_KG).ok()?, numbers.speed);
     let usual = arm.release(style, numbers.speed, 1.0);
@@ -26,9 +26,10 @@ pub(crate) fn farthest(arm: &Arm, style: Style, numbers: &FlightNumbers) -> Opti
         .map(|release| Throw { disc: thrown.body, release, wind: arm.wind })
         .collect();
     let mut flights = fly_all(&throws, &arm.air, &[]);
-    settle_all(&mut flights, LineSpec::usual(style).ground.into(), &thrown.rim);
-    let best =
-        (0..throws.len()).max_by(|&a, &b| flights[a].distance_m().total_cmp(&flights[b].distance_m()))?;
+    settle_all(&mut flights, &thrown.contact(LineSpec::usual(style).ground, &arm.air), &[]);
+    let best = (0..throws.len())
+        .filter(|&k| !flights[k].rolled)
+        .max_by(|&a, &b| flights[a].distance_m().total_cmp(&flights[b].distance_m()))?;
     Some((flights[best].distance_m(), throws[best].release))
 }
 

@@ -4,7 +4,7 @@
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::{fly_all, fly_with_paths};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{settle, settle_all};
+use zinc_kite_flight::ground::{settle_all, settle_with_path};
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::Release;
@@ -124,9 +124,12 @@ impl Shape {
         // Where wind blows along the line, turning a flight is not quite turning its end: twice is enough.
         for _ in 0..2 {
             let throw = Throw { disc: thrown.body, release: self.release(arm, aim_deg), wind };
-            let (mut end, path) = fly_with_paths(&[throw], &arm.air).remove(0);
+            let (mut end, mut path) = fly_with_paths(&[throw], &arm.air).remove(0);
             let apex_m = end.apex_m;
-            settle(&mut end, line.ground.into(), &thrown.rim);
+            let (_, run) = settle_with_path(&mut end, &thrown.contact(line.ground, &arm.air));
+            if end.rolled {
+                path.extend(run);
+            }
             let off_deg = end.y_m.atan2(end.x_m).to_degrees();
             aim_deg -= off_deg;
             let turn = Turn::by(-off_deg);
@@ -158,13 +161,18 @@ impl Shape {
             open_ended: self.open_ended,
             hyzer_min_deg: self.hyzer_deg - self.hyzer_room_deg,
             hyzer_max_deg: self.hyzer_deg + self.hyzer_room_deg,
-            launch_min_deg: launch_min_deg.max(1.0),
+            launch_min_deg: launch_min_deg.max(self.least_launch_deg()),
             launch_max_deg,
             fastest_speed: None,
             weight: self.times,
             miss_strokes: Some(self.miss_strokes),
             ..LineSpec::usual(self.style)
         }
+    }
+
+    /// Nobody aims a flight at the ground, but a roller.
+    fn least_launch_deg(&self) -> f64 {
+        if self.landing == Landing::Roll { -4.0 } else { 1.0 }
     }
 
     /// The line at a width, m.
@@ -248,8 +256,9 @@ impl Shape {
         let spread =
             arm.spread(self.style, self.numbers.speed, self.power).scaled(line.footing_spread(arm.wet));
         let throws = spread.scattered(&flown.throw, arm.gust_m_s, 0..PLAIN_THROWS);
-        let mut cloud = fly_all(&throws, &arm.air, &Limits::of(line).gate_distances());
-        settle_all(&mut cloud, line.ground.into(), &thrown.rim);
+        let gates = Limits::of(line).gate_distances();
+        let mut cloud = fly_all(&throws, &arm.air, &gates);
+        settle_all(&mut cloud, &thrown.contact(line.ground, &arm.air), &gates);
         cloud
     }
 }

@@ -5,7 +5,7 @@ use std::ops::Range;
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle_all;
+use zinc_kite_flight::ground::{Contact, settle_all, settle_with_path};
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
@@ -110,23 +110,32 @@ impl Shot<'_> {
     pub(crate) fn flown(&self, throws: &[Throw]) -> Vec<Outcome> {
         let mut flights = fly_all(throws, &self.air, &self.gates);
         if self.line.landing != Landing::Basket {
-            let touched: Vec<(f64, f64)> = if self.limits.has_water() {
-                flights.iter().map(|o| (o.x_m, o.y_m)).collect()
-            } else {
-                vec![]
-            };
-            settle_all(&mut flights, self.line.ground.into(), &self.thrown.rim);
-            if !touched.is_empty() {
-                // What falls into water stays where it fell.
-                let fell = |(_, at): &(&mut Outcome, (f64, f64))| self.limits.is_water(at.0, at.1);
-                flights
-                    .iter_mut()
-                    .zip(touched)
-                    .filter(fell)
-                    .for_each(|(o, at)| (o.x_m, o.y_m, o.run_m) = (at.0, at.1, 0.0));
+            let touches = if self.limits.has_water() { flights.clone() } else { vec![] };
+            let contact = self.thrown.contact(self.line.ground, &self.air);
+            settle_all(&mut flights, &contact, &self.gates);
+            for (flight, touch) in flights.iter_mut().zip(touches) {
+                self.stop_in_water(flight, touch, &contact);
             }
         }
         flights
+    }
+
+    /// What falls into water stays where it fell, and what rolls into it where it came to it.
+    fn stop_in_water(&self, flight: &mut Outcome, mut touch: Outcome, contact: &Contact) {
+        let wet = |x_m: f64, y_m: f64| self.limits.is_water(x_m, y_m);
+        if wet(touch.x_m, touch.y_m) {
+            (flight.x_m, flight.y_m, flight.run_m) = (touch.x_m, touch.y_m, 0.0);
+        } else if flight.rolled {
+            let (_, way) = settle_with_path(&mut touch, contact);
+            let mut run_m = 0.0;
+            for step in way.windows(2) {
+                run_m += (step[1].x_m - step[0].x_m).hypot(step[1].y_m - step[0].y_m);
+                if wet(step[1].x_m, step[1].y_m) {
+                    (flight.x_m, flight.y_m, flight.run_m) = (step[1].x_m, step[1].y_m, run_m);
+                    break;
+                }
+            }
+        }
     }
 
     pub(crate) fn throw(&self, release: Release) -> Throw {
@@ -141,7 +150,7 @@ impl Shot<'_> {
         Fingerprint::default()
             .numbers(&self.thrown.body.coefficients.to_array())
             .numbers(&[self.thrown.body.mass_kg, self.thrown.body.inertia_kg_m2, self.thrown.body.radius_m])
-            .numbers(&[self.thrown.rim.softness, self.thrown.rim.wear])
+            .numbers(&[self.thrown.rim.softness, self.thrown.rim.wear, self.thrown.rim.width_m])
             .numbers(&[line.ground as u8 as f64, line.landing as u8 as f64, line.style as u8 as f64])
             .numbers(&[full.speed_m_s, full.spin_rad_s, self.arm.natural_side(line.style)])
             .numbers(&[self.air.density_kg_m3, f64::from(u8::from(self.air.shears()))])

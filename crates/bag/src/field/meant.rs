@@ -110,6 +110,6 @@ pub(crate) fn ends_past(
     let throws: Vec<Throw> =
         deviates.iter().map(|z| meant.spread.displace(&meant.throw, meant.gust_m_s, z)).collect();
     let mut outcomes = fly_all(&throws, &arm.air, gates);
-    settle_all(&mut outcomes, session.ground.into(), &thrown.rim);
+    settle_all(&mut outcomes, &thrown.contact(session.ground, &arm.air), gates);
     Ok(outcomes)
 }

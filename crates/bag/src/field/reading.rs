@@ -5,7 +5,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle;
+use zinc_kite_flight::ground::settle_with_path;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::scatter::{DIMENSIONS, RELEASE_ERRORS, Spread, deviates};
 
@@ -69,6 +69,8 @@ pub struct FaultRead {
 pub struct DrawnFlight {
     /// Its path in the air.
     pub path: Vec<Moment>,
+    /// Its way over the ground, from the first touch to where it came to rest.
+    pub run: Vec<Place>,
     /// Where it came to rest.
     pub rest: Place,
 }
@@ -374,8 +376,12 @@ pub fn read_throw(player: &Player, disc: &Disc, measured: Measured<'_>) -> Resul
     let arm = Arm::of(player, &day_of(measured.session, &measured.throw.wind))?;
     let drawn = |throw: Throw| {
         let (mut flight, path) = fly_with_paths(&[throw], &arm.air).remove(0);
-        settle(&mut flight, measured.session.ground.into(), &held.rim);
-        DrawnFlight { path: path.iter().map(Moment::from).collect(), rest: Place::from(&flight) }
+        let (_, run) = settle_with_path(&mut flight, &held.contact(measured.session.ground, &arm.air));
+        DrawnFlight {
+            path: path.iter().map(Moment::from).collect(),
+            run: run.iter().map(Place::from).collect(),
+            rest: Place::from(&flight),
+        }
     };
     let (mut readings, mut nearest) = (vec![], None);
     if measured.throw.distance_m.is_some() {

@@ -20,6 +20,9 @@ const HALF_WAY: f32 = 0.6;
 /// Run beyond which a disc runs, m. Own judgement.
 const RUNS_M: f32 = 4.0;
 
+/// Share of the way that a roller rolls at least. Own judgement.
+const LEAST_ROLLED: f64 = 0.5;
+
 /// A turn of a throw about the tee.
 #[derive(Debug, Clone, Copy)]
 pub struct Turn {
@@ -80,6 +83,8 @@ pub(crate) struct Bounds {
     far_m: f32,
     half_width_m: f32,
     landing: Landing,
+    /// Least run of a disc that is to roll, m.
+    rolls_m: f32,
 }
 
 /// Room (m, counted as at the chains) that a disc needs to the edge of the chains to be held by them, if it meets them with
@@ -104,7 +109,7 @@ impl Bounds {
 
     /// Whether it matters how far a disc runs on.
     pub(crate) fn asks_for_run(&self) -> bool {
-        matches!(self.landing, Landing::Sit | Landing::Run)
+        matches!(self.landing, Landing::Sit | Landing::Run | Landing::Roll)
     }
 
     /// Whether the last opening are chains.
@@ -125,6 +130,7 @@ impl Bounds {
             Landing::Any | Landing::Basket => f32::INFINITY,
             Landing::Sit => SIT_M as f32 - run_m,
             Landing::Run => run_m - RUNS_M,
+            Landing::Roll => run_m - self.rolls_m,
         }
     }
 }
@@ -157,6 +163,7 @@ impl Limits {
                 far_m: wide(far_m),
                 half_width_m: wide(0.5 * line.zone_width_m),
                 landing: line.landing,
+                rolls_m: (LEAST_ROLLED * line.distance_m) as f32,
             },
         }
     }
@@ -238,7 +245,11 @@ impl Limits {
         }
         let ways = [Miss::Short, Miss::Long, Miss::Left, Miss::Right];
         self.bounds.rest(x_m, y_m).into_iter().zip(ways).for_each(|(room, miss)| judged.note(room, miss));
-        let wrong = if self.bounds.landing == Landing::Run { Miss::Stops } else { Miss::RunsOn };
+        let wrong = match self.bounds.landing {
+            Landing::Run => Miss::Stops,
+            Landing::Roll => Miss::LiesDown,
+            Landing::Any | Landing::Sit | Landing::Basket => Miss::RunsOn,
+        };
         judged.note(self.bounds.run(o.run_m as f32), wrong);
         judged
     }
@@ -266,6 +277,8 @@ pub enum Miss {
     RunsOn,
     /// Stops where it should run.
     Stops,
+    /// Lies down where it should roll.
+    LiesDown,
     /// Beside the chains.
     Wide,
     /// Over the chains.
@@ -312,6 +325,7 @@ impl Miss {
             Miss::Right => "end right",
             Miss::RunsOn => "run on where they should sit",
             Miss::Stops => "stop where they should run",
+            Miss::LiesDown => "lie down where they should roll",
             Miss::Wide => "pass the basket wide",
             Miss::Over => "go over the basket",
             Miss::Under => "come in under the chains",

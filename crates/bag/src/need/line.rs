@@ -46,6 +46,8 @@ pub enum Landing {
     Sit,
     /// Shallow, to run on.
     Run,
+    /// On edge, to roll for more than half of the way.
+    Roll,
     /// In the chains of a basket that stands at the target: a putt, or an ace run.
     Basket,
 }
@@ -252,6 +254,13 @@ impl LineSpec {
         within("zone_length_m", self.zone_length_m, 2.0, 80.0)?;
         within("zone_width_m", self.zone_width_m, 2.0, 80.0)?;
         self.validate_stance()?;
+        if self.landing == Landing::Roll && !self.style.is_drive() {
+            return Err(BagError::Field {
+                field: "landing",
+                expected: "any, sit or run: rollers are thrown backhand or forehand".into(),
+                got: format!("roll with a {}", self.style.label()),
+            });
+        }
         let most = MOST_GATES - usize::from(self.landing == Landing::Basket);
         if self.gates.len() > most {
             return Err(BagError::Field {

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::{fly_all, fly_with_paths};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{self, settle, settle_all};
+use zinc_kite_flight::ground::{self, settle_all, settle_with_path};
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
 
@@ -120,6 +120,12 @@ pub struct Place {
     pub y_m: f64,
 }
 
+impl From<&PathPoint> for Place {
+    fn from(p: &PathPoint) -> Place {
+        Place { x_m: p.x_m, y_m: p.y_m }
+    }
+}
+
 impl From<&Outcome> for Place {
     fn from(o: &Outcome) -> Place {
         Place { x_m: o.x_m, y_m: o.y_m }
@@ -155,6 +161,8 @@ pub enum Manner {
     Slides,
     /// Bounces on.
     Skips,
+    /// Rolls on its edge.
+    Rolls,
 }
 
 impl From<ground::Manner> for Manner {
@@ -163,6 +171,7 @@ impl From<ground::Manner> for Manner {
             ground::Manner::Sits => Manner::Sits,
             ground::Manner::Slides => Manner::Slides,
             ground::Manner::Skips => Manner::Skips,
+            ground::Manner::Rolls => Manner::Rolls,
         }
     }
 }
@@ -198,6 +207,8 @@ pub struct RangeFlight {
     pub manner: Manner,
     /// The path in the air.
     pub path: Vec<Moment>,
+    /// Its way over the ground, from the first touch to where it comes to rest.
+    pub run: Vec<Place>,
     /// Where it comes to rest.
     pub rest: Place,
     /// Where throws with the player's scatter come to rest.
@@ -247,12 +258,13 @@ fn one(
     let throw = Throw { disc: thrown.body, release, wind: arm.wind };
     let (mut flight, path) = fly_with_paths(&[throw], &arm.air).remove(0);
     let carry_m = flight.distance_m();
-    let manner = settle(&mut flight, ground.into(), &thrown.rim);
+    let contact = thrown.contact(ground, &arm.air);
+    let (manner, run) = settle_with_path(&mut flight, &contact);
 
     let wet = if arm.wet { thrown.wet_spread } else { 1.0 };
     let spread = arm.spread(setting.style, thrown.speed, setting.power).scaled(wet);
     let mut cloud = fly_all(&spread.scattered(&throw, arm.gust_m_s, 0..CLOUD), &arm.air, &[]);
-    settle_all(&mut cloud, ground.into(), &thrown.rim);
+    settle_all(&mut cloud, &contact, &[]);
     let (spread_long_m, spread_wide_m) = spreads(&cloud);
     let near = cloud.iter().filter(|o| (o.x_m - flight.x_m).hypot(o.y_m - flight.y_m) < 10.0).count();
     let swings_left = spin_sense(release.hand, release.style) < 0.0;
@@ -271,6 +283,7 @@ fn one(
         run_m: flight.run_m,
         manner: manner.into(),
         path: path.iter().map(Moment::from).collect(),
+        run: run.iter().map(Place::from).collect(),
         rest: Place::from(&flight),
         spread_long_m,
         spread_wide_m,

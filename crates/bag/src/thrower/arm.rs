@@ -8,12 +8,15 @@ use utoipa::ToSchema;
 use zinc_kite_flight::air::{Air, Wind, density_kg_m3, wind_share};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{Ground, Rim, settle_all};
+use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::numbers::FlightNumbers;
+use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
 
+use crate::disc::thrown::Thrown;
 use crate::error::BagError;
+use crate::need::line::Ground;
 use crate::thrower::day::Conditions;
 use crate::thrower::evidence::Evidence;
 use crate::thrower::habits::PuttingStyle;
@@ -276,22 +279,19 @@ pub fn releases_for_distance(usual: Release) -> Vec<Release> {
 /// that carries it farthest, in standard still air at sea level, to where it comes to rest on short grass, m.
 pub fn driving_distance_m(speed_m_s: f64, style: Style, slot: Option<Slot>) -> f64 {
     let usual = Release::rated(speed_m_s, release::Hand::Right, style.into());
-    let throws: Vec<Throw> = references(slot)
-        .iter()
-        .filter_map(|numbers| Some((numbers.speed, numbers.disc(0.175).ok()?)))
-        .flat_map(|(speed, disc)| {
-            releases_for_distance(usual.at_speed(speed_m_s * class_effort(speed)))
-                .into_iter()
-                .map(move |release| Throw { disc, release, wind: Wind::CALM })
-        })
-        .collect();
-    let mut flights = fly_all(&throws, &Air::default(), &[]);
-    settle_all(&mut flights, Ground::Turf, &ORDINARY_RIM);
-    flights.iter().map(|o| o.distance_m()).fold(0.0, f64::max)
+    let air = Air::default();
+    let longest = |numbers: &FlightNumbers| {
+        let thrown = Thrown::ordinary(numbers.disc(0.175).ok()?, numbers.speed);
+        let releases = releases_for_distance(usual.at_speed(speed_m_s * class_effort(numbers.speed)));
+        let throw = |release| Throw { disc: thrown.body, release, wind: Wind::CALM };
+        let throws: Vec<Throw> = releases.into_iter().map(throw).collect();
+        let mut flights = fly_all(&throws, &air, &[]);
+        settle_all(&mut flights, &thrown.contact(Ground::Turf, &air), &[]);
+        // Rolling is another shot.
+        flights.iter().filter(|o| !o.rolled).map(Outcome::distance_m).reduce(f64::max)
+    };
+    references(slot).iter().filter_map(longest).fold(0.0, f64::max)
 }
-
-/// A rim neither soft nor worn.
-const ORDINARY_RIM: Rim = Rim { softness: 0.3, wear: 0.0 };
 
 /// What a distance was told of: style, slot, and the bits of the distance.
 type Told = (Style, Option<Slot>, u64);

@@ -193,6 +193,9 @@ pub struct Habits {
     #[serde(default)]
     #[schema(max_items = 3)]
     pub avoid: Vec<Style>,
+    /// Whether rollers are thrown: discs that come down on their edge and run on it.
+    #[serde(default)]
+    pub rollers: bool,
     /// How the player putts.
     #[serde(default)]
     pub putting: Option<PuttingStyle>,

@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
+use zinc_kite_flight::ground::settle_with_path;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 
 use crate::catalogue::reach::asked;
@@ -14,7 +15,7 @@ use crate::disc::spec::{Disc, DiscId};
 use crate::disc::thrown::thrown;
 use crate::error::BagError;
 use crate::need::limits::Limits;
-use crate::need::line::{Line, LineSpec};
+use crate::need::line::{Landing, Line, LineSpec};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
@@ -70,6 +71,8 @@ pub struct ChanceSheet {
     pub conditions: Conditions,
     /// Path of the centre throw, empty if there is no release.
     pub path: Vec<Point>,
+    /// Its way over the ground, from the first touch to where it comes to rest; none into a basket.
+    pub run: Vec<Point>,
     /// Where the scatter comes to rest, at the basket where it passes or falls short of it.
     pub cloud: Vec<Landed>,
     /// What each of the player's errors costs, the dearest first.
@@ -103,12 +106,15 @@ fn sheet_on(
 ) -> Result<ChanceSheet, BagError> {
     let t = thrown(disc)?;
     let found = chance(arm, t, &line.spec, memo);
-    let (mut path, mut cloud, mut costs) = (vec![], vec![], vec![]);
+    let (mut path, mut run, mut cloud, mut costs) = (vec![], vec![], vec![], vec![]);
     if let Some(chosen) = &found.chosen {
         let behind = behind(arm, t, &line.spec, chosen);
-        if let Some((_, centre)) = fly_with_paths(&[behind.throw], &behind.air).first() {
-            path = points(centre);
-            path.iter_mut().for_each(|p| p.z_m += line.spec.floor_m());
+        let (mut end, centre) = fly_with_paths(&[behind.throw], &behind.air).remove(0);
+        path = points(&centre);
+        path.iter_mut().for_each(|p| p.z_m += line.spec.floor_m());
+        if line.spec.landing != Landing::Basket {
+            let contact = t.contact(line.spec.ground, &behind.air);
+            run = points(&settle_with_path(&mut end, &contact).1);
         }
         let limits = Limits::of(&line.spec);
         let landed = |o: &Outcome| Landed { x_m: o.x_m, y_m: o.y_m, made: limits.judge(o).miss.is_none() };
@@ -125,6 +131,7 @@ fn sheet_on(
         line: line.clone(),
         chance: found,
         path,
+        run,
         cloud,
         costs,
     })

@@ -82,9 +82,10 @@ fn made_at_random(arm: &Arm, t: Thrown, line: &LineSpec, found: &Chance, seed: u
         .map(|errors| spread.displace(&centre, gust_m_s, errors))
         .collect();
     let limits = Limits::of(line);
-    let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &limits.gate_distances());
+    let gates = limits.gate_distances();
+    let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &gates);
     if line.landing != Landing::Basket {
-        settle_all(&mut flights, line.ground.into(), &t.rim);
+        settle_all(&mut flights, &t.contact(line.ground, &arm.air), &gates);
     }
     let made = flights.iter().filter(|o| limits.judge(o).miss.is_none()).count();
     made as f64 / flights.len() as f64

@@ -41,7 +41,7 @@ fn cloud(
     let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &Limits::of(line).gate_distances());
     if line.landing != Landing::Basket {
         for flight in &mut flights {
-            settle(flight, line.ground.into(), &t.rim);
+            settle(flight, &t.contact(line.ground, &arm.air));
         }
     }
     flights

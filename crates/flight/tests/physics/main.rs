@@ -5,6 +5,7 @@ mod common;
 mod ground;
 mod kernel;
 mod laws;
+mod roll;
 mod terrain;
 mod trade;
 mod validation;

@@ -7,7 +7,7 @@ use rstest::rstest;
 use zinc_kite_flight::air::{Air, GRAVITY_M_S2, Wind};
 use zinc_kite_flight::batch::{fly_all, fly_with_paths};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{Ground, Rim, settle_all};
+use zinc_kite_flight::ground::{Contact, Ground, Rim, settle_all};
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{Hand, Release, Style};
 use zinc_kite_flight::terrain::Terrain;
@@ -120,11 +120,13 @@ fn trade_a_fall_carries_farther() {
 /// A disc runs farther downhill than on the level, and less far uphill; however steep, it comes to rest.
 #[test]
 fn trade_it_runs_on_downhill() {
-    let rim = Rim { softness: 0.1, wear: 0.0 };
+    let rim = Rim { softness: 0.1, wear: 0.0, width_m: 0.018 };
+    let (thrown, air) = (driver(), Air::default());
+    let contact = Contact { ground: Ground::Turf, disc: &thrown.disc, rim: &rim, air: &air };
     let run = |slope: f64| {
         let mut landed = [fly(driver(), &over(&[]))];
         landed[0].touch.slope = slope;
-        settle_all(&mut landed, Ground::Turf, &rim);
+        settle_all(&mut landed, &contact, &[]);
         landed[0].run_m
     };
     let runs = [0.5, 0.2, 0.1, 0.0, -0.05, -0.1].map(run);

@@ -4,8 +4,13 @@ use std::ffi::OsString;
 use std::fs::{File, TryLockError};
 use std::io::{Read, Seek, Write};
 use std::path::{Path, PathBuf};
+use std::thread;
+use std::time::{Duration, Instant};
 
 use super::StoreError;
+
+/// How long one waits for another to let go.
+const PATIENCE: Duration = Duration::from_millis(500);
 
 /// Held for as long as the database is open. The system lets go of it however the program ends.
 pub(super) struct Lock {
@@ -33,7 +38,14 @@ impl Lock {
             .truncate(false)
             .open(beside(database))
             .map_err(cannot)?;
-        match file.try_lock() {
+        let since = Instant::now();
+        let mut taken = file.try_lock();
+        // A program that is just ending, or one that was started in the same moment, lets go of it soon.
+        while matches!(taken, Err(TryLockError::WouldBlock)) && since.elapsed() < PATIENCE {
+            thread::sleep(PATIENCE / 50);
+            taken = file.try_lock();
+        }
+        match taken {
             Ok(()) => {}
             Err(TryLockError::WouldBlock) => {
                 let mut process = String::new();
