@@ -27,7 +27,7 @@ use crate::air::GRAVITY_M_S2;
 use crate::disc::Disc;
 use crate::ground::{Contact, Ground, Rim, Stop, pitched};
 use crate::outcome::{MAX_GATES, Outcome, PathPoint};
-use crate::real::{Column, MAX_WIDTH, Real, Vec3, elevation, exp_minus, sin_cos};
+use crate::real::{Column, MAX_WIDTH, Real, Vec3, elevation, sin_cos};
 use crate::terrain::Terrain;
 
 /// How a kind of ground bears a disc on edge. Own judgement, set so that discs roll as far as common practice says (no source).
@@ -73,11 +73,15 @@ const BLUNT_ROLLS: f64 = 0.9;
 const WIDE_M: f64 = 0.022;
 /// Speed at which `bumps` is told, m/s.
 const BUMPS_AT_M_S: f64 = 20.0;
-/// A touch this many times steeper than one that takes a bounce's speed takes a roll's: an edge rides over what a plate digs
-/// into. Own judgement.
-const RIDES_OVER: f64 = 1.6;
-/// From the lean at which the edge slips, up to which some catch it and some do not, rad. Own judgement.
+/// So much from the lean at which the edge slips none catch it, and so much from there all do, rad: what hardly holds does not
+/// take up a roll. Own judgement.
+const CATCHES_FROM: f64 = 0.07;
 const CATCHES_WITHIN: f64 = 0.175;
+/// Steepness of a touch, as a share of that at which a plate digs in, up to which an edge rides over the ground, and from which it
+/// digs in too. Own judgement.
+const RIDES_OVER: (f64, f64) = (0.75, 1.1);
+/// Its top has no rim to stand on: a lean to that side counts so many times. Own judgement.
+const ON_ITS_TOP: f64 = 1.7;
 /// Speed along its own plane over which a touch goes from one that does not roll to one that does, m/s. Own judgement.
 const CATCHES_FROM_M_S: (f64, f64) = (1.0, 4.0);
 /// Share of its speed that a disc keeps as it lies down. Own judgement.
@@ -204,8 +208,20 @@ pub(crate) fn caught<R: Real>(contact: &Contact, v: &Vec3<R>, n: &Vec3<R>, spin:
     let touch = Caught::of(v, n, spin);
     let (least, sure) = CATCHES_FROM_M_S;
     let forward = (touch.forward - spin.like(least)) * spin.like(1.0 / (sure - least));
-    let upright = (spin.like(contact.steepest_lean()) - touch.lean.abs()) * spin.like(1.0 / CATCHES_WITHIN);
-    eased(forward) * eased(upright)
+    let upright = spin.like(contact.steepest_lean() - CATCHES_FROM) - counted(touch.lean);
+    let upright = upright * spin.like(1.0 / CATCHES_WITHIN);
+    // An edge rides over what a plate digs into, but the steeper, the less.
+    let level = v.x.mul_add(v.x, v.y * v.y).sqrt();
+    let steep = elevation((-v.z).max(spin.like(0.0)), level) * spin.like(1.0 / contact.dig_rad());
+    let (surely, hardly) = RIDES_OVER;
+    let shallow = (spin.like(hardly) - steep) * spin.like(1.0 / (hardly - surely));
+    eased(forward) * eased(upright) * eased(shallow)
+}
+
+/// A lean as far as it matters for whether the ground holds the edge, rad.
+#[inline(always)]
+fn counted<R: Real>(lean: R) -> R {
+    lean.max(lean * lean.like(-ON_ITS_TOP))
 }
 
 /// A touch as seen by a disc on edge. World frame turned to the ground.
@@ -362,7 +378,7 @@ fn between<R: Real>(from: &State<R>, to: &State<R>, share: R) -> State<R> {
     }
 }
 
-/// How discs roll once they have caught: angular momentum about the point of contact is kept, but for what a steep touch digs in.
+/// How discs roll once they have caught: angular momentum about the point of contact is kept.
 #[inline(always)]
 fn start<R: Real>(contact: &Contact, touches: &Touches<R>) -> (State<R>, R) {
     let spin = touches.spin;
@@ -381,17 +397,8 @@ fn start<R: Real>(contact: &Contact, touches: &Touches<R>) -> (State<R>, R) {
     let by = (falls + touch.left) / (rolling * kept);
     let most = one.like(0.7);
     let along = turned(touch.along, by.max(-most).min(most));
-    let level = v.x.mul_add(v.x, v.y * v.y).sqrt();
-    let steep = elevation((-v.z).max(zero), level) * one.like(1.0 / (RIDES_OVER * contact.dig_rad()));
-    let state = State {
-        x: touches.x,
-        y: touches.y,
-        along,
-        lean: touch.lean,
-        speed: (kept * exp_minus(steep * steep)).max(one.like(RUN_OUT_M_S)),
-        run: zero,
-        time: zero,
-    };
+    let state =
+        State { x: touches.x, y: touches.y, along, lean: touch.lean, speed: kept, run: zero, time: zero };
     (state, touch.sense)
 }
 
@@ -416,7 +423,7 @@ pub(crate) fn roll<R: Real>(
         let h = rolling * (at.speed * one.like(STEP) / (-first.speed).max(one.like(1e-3)));
         let to = constants.step(&at, &first, h);
         // It may fall, or run out, within the step.
-        let (before, after) = (at.lean.abs(), to.lean.abs());
+        let (before, after) = (counted(at.lean), counted(to.lean));
         let falls = ((hold - before) / (after - before).max(one.like(1e-6))).max(zero);
         let falls = hold.if_less(after, falls, one);
         let ends = (at.speed - run_out) / (at.speed - to.speed).max(one.like(1e-6));
@@ -577,7 +584,7 @@ mod tests {
         }
         let ours = [at.x, at.y, at.lean.to_degrees()];
 
-        // The same touch, but for what a steep one digs in: without a fall nothing does.
+        // The same touch.
         let whole = Whole { disc, constants: bare(sense) };
         let (n, v) = (Vector::from(o.touch.normal), Vector::from(o.touch.velocity_m_s));
         let (c, _) = inertia(disc);
@@ -697,18 +704,18 @@ mod tests {
             let air = Air::default();
             let contact = Contact { ground: Ground::ALL[kind], disc: &disc, rim: &RIM, air: &air };
             let o = touch(speed, fall, lean_deg, 0.5 * speed / disc.radius_m);
-            prop_assume!(lean_deg.to_radians().abs() < contact.steepest_lean());
+            prop_assume!(counted(lean_deg.to_radians()) < contact.steepest_lean() - CATCHES_FROM);
             let rolled = roll::<f64>(&contact, &Touches::load((), std::iter::once(&o)), &[], &mut NoTrace);
             let (mut at, sense) = caught_by(&contact, &o);
             let constants = Constants::of(&contact, sense);
-            while at.speed > RUN_OUT_M_S && at.lean.abs() < constants.hold {
+            while at.speed > RUN_OUT_M_S && counted(at.lean) < constants.hold {
                 let first = constants.rates(&at);
                 at = constants.step(&at, &first, 0.004);
             }
             let slid = (at.speed * KEPT_LYING_DOWN).powi(2) * constants.slide;
             let (x, y) = (at.x + slid * at.along.0, at.y + slid * at.along.1);
             let apart = (rolled.x - x).hypot(rolled.y - y);
-            prop_assert!(apart < 0.3 + 0.005 * rolled.run, "{apart:.2} m of {:.0}", rolled.run);
+            prop_assert!(apart < 0.3 + 0.015 * rolled.run, "{apart:.2} m of {:.0}", rolled.run);
         }
     }
 }

@@ -2101,6 +2101,8 @@ export interface components {
             path: components["schemas"]["Point"][];
             /** @description The release as a player would say it; empty if there is none. */
             release: string;
+            /** @description Its way over the ground, from the first touch to where it comes to rest; none into a basket. */
+            run: components["schemas"]["Point"][];
             /** @description In plain words. */
             words: string;
         };
@@ -2647,6 +2649,8 @@ export interface components {
             path: components["schemas"]["Moment"][];
             /** @description Where it came to rest. */
             rest: components["schemas"]["Place"];
+            /** @description Its way over the ground, from the first touch to where it came to rest. */
+            run: components["schemas"]["Place"][];
         };
         /** @description What to throw, and what to look at. */
         Drill: {
@@ -3354,6 +3358,8 @@ export interface components {
              */
             mould_strokes?: number;
             putting?: components["schemas"]["PuttingStyle"] | null;
+            /** @description Whether rollers are thrown: discs that come down on their edge and run on it. */
+            rollers?: boolean;
             /** @description Slots with a school of their own. */
             schools?: components["schemas"]["SlotSchool"][];
             /** @description How often each style is thrown, if the player has told; together 100 %. */
@@ -3795,7 +3801,7 @@ export interface components {
          * @description How the disc should come down.
          * @enum {string}
          */
-        Landing: "any" | "sit" | "run" | "basket";
+        Landing: "any" | "sit" | "run" | "roll" | "basket";
         /** @description One slot of the board. */
         Lane: {
             /** @description Name for people. */
@@ -4166,7 +4172,7 @@ export interface components {
          * @description What a disc does after the first touch.
          * @enum {string}
          */
-        Manner: "sits" | "slides" | "skips";
+        Manner: "sits" | "slides" | "skips" | "rolls";
         /** @description How a disc stood on a day. */
         Mark: components["schemas"]["Wear"] & {
             observed?: components["schemas"]["Numbers"] | null;
@@ -4231,7 +4237,7 @@ export interface components {
          * @description Why a throw does not make a line: the first thing that goes wrong.
          * @enum {string}
          */
-        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "runs_on" | "stops" | "wide" | "over" | "under" | "let_go" | "tree" | "wood" | "mandatory" | "water" | "out_of_bounds";
+        Miss: "gate" | "ceiling" | "low" | "short" | "long" | "left" | "right" | "runs_on" | "stops" | "lies_down" | "wide" | "over" | "under" | "let_go" | "tree" | "wood" | "mandatory" | "water" | "out_of_bounds";
         /** @description Share of misses of one kind. */
         MissShare: {
             /** @description The kind. */
@@ -5271,6 +5277,8 @@ export interface components {
             path: components["schemas"]["Moment"][];
             /** @description Where it comes to rest. */
             rest: components["schemas"]["Place"];
+            /** @description Its way over the ground, from the first touch to where it comes to rest. */
+            run: components["schemas"]["Place"][];
             /**
              * Format: double
              * @description Way along the ground, m.
@@ -10317,7 +10325,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The line that a form for a new one starts from, for each style */
+            /** @description The line that a form for a new one starts from, for each style, and after these a roller, backhand and forehand */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10966,7 +10974,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The setting from which each style is usually thrown */
+            /** @description The setting from which each style is usually thrown, and after these the one from which a roller is, backhand and forehand */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -8,16 +8,7 @@ import type { Thing } from '@/api/client'
 import { outline } from '@/common/land'
 import LandPlan from '@/common/LandPlan.vue'
 import { apart } from '@/range/range'
-import {
-  DASHES,
-  type Dot,
-  extent,
-  type Flight,
-  type Opening,
-  type PathPoint,
-  type Spot,
-  type Zone,
-} from '@/common/scene'
+import { DASHES, type Dot, extent, type Flight, type Opening, type Spot, type Zone } from '@/common/scene'
 
 const props = withDefaults(
   defineProps<{
@@ -89,7 +80,7 @@ const y = computed(() =>
 )
 const { rings, symbol } = useRings(() => box.value.far_m, props.height > 400 ? 8 : 5)
 const drawn = computed(() =>
-  line<PathPoint>()
+  line<Spot>()
     .x((p) => x.value(p.y_m))
     .y((p) => y.value(p.x_m)),
 )
@@ -110,7 +101,7 @@ const ringLabel = (m: number) => {
 }
 
 const ends = computed(() =>
-  props.flights.map((f) => ({ touch: f.path.at(-1), rest: f.rest ?? f.path.at(-1) })),
+  props.flights.map((f) => ({ touch: f.path.at(-1), rest: f.run?.at(-1) ?? f.path.at(-1) })),
 )
 const letters = computed(() => {
   const order = ends.value.map((e) => (e.rest ? x.value(e.rest.y_m) : 0))
@@ -184,14 +175,7 @@ const state = (k: number) => (props.chosen === undefined || props.chosen === k ?
       <g v-for="(f, k) in flights" :key="k" :class="state(k)">
         <path class="flight" :d="drawn([...f.path]) ?? ''" :stroke-dasharray="DASHES[k]" />
         <template v-if="ends[k]?.touch && ends[k]?.rest">
-          <line
-            v-if="f.rest"
-            class="run"
-            :x1="x(ends[k]!.touch!.y_m)"
-            :y1="y(ends[k]!.touch!.x_m)"
-            :x2="x(f.rest.y_m)"
-            :y2="y(f.rest.x_m)"
-          />
+          <path v-if="f.run?.length" class="run" :d="drawn([...f.run]) ?? ''" />
           <circle class="end" :cx="x(ends[k]!.rest!.y_m)" :cy="y(ends[k]!.rest!.x_m)" r="4.5" />
           <text
             v-if="lettered"

@@ -16,8 +16,8 @@ export interface Dot extends Spot {
 export interface Flight {
   label: string
   path: readonly PathPoint[]
-  /** Where it comes to rest, if that is not where the path ends. */
-  rest?: Spot
+  /** Its way over the ground, from the first touch to where it comes to rest. */
+  run?: readonly Spot[]
   /** Where the player's scatter comes to rest. */
   cloud?: readonly Spot[]
 }
@@ -54,7 +54,7 @@ export function extent(
   gates: readonly Opening[] = [],
 ): Extent {
   const spots: Spot[] = [
-    ...flights.flatMap((f) => [...f.path, ...(f.cloud ?? []), ...(f.rest ? [f.rest] : [])]),
+    ...flights.flatMap((f) => [...f.path, ...(f.cloud ?? []), ...(f.run ?? [])]),
     ...dots,
   ]
   const most = (least: number, values: number[]) => values.reduce((a, b) => Math.max(a, b), least)

@@ -72,6 +72,7 @@ const flights = computed(() =>
   (sheet.value?.discs ?? []).map((d, k) => ({
     label: d.disc_name,
     path: d.path,
+    run: d.run,
     // The one that is looked at shows which throws make it.
     ...(k === chosen.value ? {} : { cloud: d.cloud.map(({ x_m, y_m }) => ({ x_m, y_m })) }),
   })),

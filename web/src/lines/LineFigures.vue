@@ -5,10 +5,23 @@ import type { LineSpec } from '@/api/client'
 import { FOOTINGS, GROUNDS, LANDINGS } from '@/lines/line'
 import { hasRoomForGates, withMoreGates } from '@/lines/plan'
 import { useFigures } from '@/lines/useFigures'
+import { useUsualLines } from '@/lines/useUsualLines'
 
 const spec = defineModel<LineSpec>({ required: true })
 const { get, toSi, symbol } = useFigures()
+const usual = useUsualLines()
 const gates = computed(() => spec.value.gates ?? [])
+/** A roller leaves the hand as none of the others: its release comes along. */
+function land(landing: LineSpec['landing']) {
+  const like = (l: LineSpec) =>
+    l.style === spec.value.style && (l.landing === 'roll') === (landing === 'roll')
+  const start = landing === spec.value.landing ? undefined : usual.data.value?.find(like)
+  const turns = landing === 'roll' || spec.value.landing === 'roll'
+  spec.value.landing = landing
+  if (!start || !turns) return
+  const { hyzer_min_deg, hyzer_max_deg, launch_min_deg, launch_max_deg } = start
+  Object.assign(spec.value, { hyzer_min_deg, hyzer_max_deg, launch_min_deg, launch_max_deg })
+}
 </script>
 
 <template>
@@ -61,7 +74,7 @@ const gates = computed(() => spec.value.gates ?? [])
         </label>
         <label>
           <span>Landing</span>
-          <el-select v-model="spec.landing">
+          <el-select :model-value="spec.landing" data-test="line-landing" @update:model-value="land">
             <el-option v-for="(label, value) in LANDINGS" :key="value" :value="value" :label="label" />
           </el-select>
         </label>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useUsualLines } from '@/lines/useUsualLines'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import {
@@ -28,11 +29,7 @@ const open = defineModel<boolean>({ required: true })
 const actions = useActions()
 const problem = ref<ProblemError | null>(null)
 
-const usual = useQuery({
-  queryKey: ['usual lines'],
-  queryFn: () => take(api.GET('/api/lines/usual')),
-  staleTime: Infinity,
-})
+const usual = useUsualLines()
 const usually = (style: Style) => usual.data.value?.find((l) => l.style === style)
 const copy = <T,>(x: T): T => JSON.parse(JSON.stringify(x)) as T
 

@@ -19,6 +19,7 @@ export const LANDINGS: Record<LineSpec['landing'], string> = {
   any: 'any',
   sit: 'must sit',
   run: 'must run on',
+  roll: 'rolls on its edge',
   basket: 'in the basket',
 }
 export const FOOTINGS: Record<LineSpec['footing'], string> = {

@@ -83,6 +83,19 @@ function spare(style: Style, yes: boolean) {
       doctor.
     </p>
   </fieldset>
+  <div class="wide">
+    <el-checkbox
+      :model-value="habits.rollers"
+      data-test="throw-rollers"
+      @update:model-value="say({ rollers: $event === true })"
+    >
+      I throw rollers: discs that come down on their edge and run on it
+    </el-checkbox>
+    <p class="soft">
+      Lines for them are added, and a worn understable disc may be worth carrying for them. They go far and
+      not always where they should: throw one only where nobody is anywhere near.
+    </p>
+  </div>
   <label>
     <span>I putt</span>
     <el-select

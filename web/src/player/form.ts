@@ -55,6 +55,7 @@ const NO_HABITS: Habits = {
   fast_first: false,
   shares: [],
   avoid: [],
+  rollers: false,
   putting: null,
   feel: [],
   mould_strokes: 0,

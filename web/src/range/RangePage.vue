@@ -127,7 +127,7 @@ const drawn = computed<Flight[]>(() =>
   results.value.map((f, k) => ({
     label: letter(k),
     path: f.path,
-    rest: f.rest,
+    run: f.run,
     cloud: range.clouds === 'all' || (range.clouds === 'chosen' && k === range.chosen) ? f.cloud : [],
   })),
 )

@@ -37,6 +37,9 @@ function setStyle(style: Style) {
   const start = props.usual.find((s) => s.style === style)
   if (start) range.set({ ...start, hand: props.throw.setting.hand ?? null })
 }
+/** Behind the usual settings of all styles stand those of their rollers. */
+const roller = computed(() => props.usual.filter((s) => s.style === props.throw.setting.style)[1])
+const rollOn = (start: Setting) => range.set({ ...start, hand: props.throw.setting.hand ?? null })
 const hand = computed({
   get: () => props.throw.setting.hand ?? props.hand,
   set: (h: 'right' | 'left') => range.set({ hand: h === props.hand ? null : h }),
@@ -96,6 +99,7 @@ function turn(dial: Dial, event: Event) {
         </el-select>
       </label>
     </div>
+    <el-button v-if="roller" data-test="range-roller" @click="rollOn(roller)">Throw it as a roller</el-button>
     <label v-for="dial in DIALS" :key="dial.key" class="dial">
       <span
         >{{ dial.label }} <b>{{ read(dial) }}</b></span

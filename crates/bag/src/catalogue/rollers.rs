@@ -48,10 +48,9 @@ pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
             )
         },
         Shape {
-            launch_deg: 12.0,
+            launch_deg: 18.0,
             power: 0.9,
             hyzer_room_deg: 6.0,
-            launch_room_deg: 4.0,
             ..roller(
                 maker,
                 "turning-roller",
@@ -69,7 +68,7 @@ pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
 }
 
 /// Anhyzer among which each is thrown, degrees: least and greatest hyzer.
-const HYZERS_DEG: [(f64, f64); 3] = [(-70.0, -35.0), (-75.0, -60.0), (-45.0, -20.0)];
+const HYZERS_DEG: [(f64, f64); 3] = [(-70.0, -35.0), (-75.0, -60.0), (-45.0, -10.0)];
 
 fn roller(maker: &Maker, key: &str, name: &str, slot: Slot, meaning: String) -> Shape {
     Shape {

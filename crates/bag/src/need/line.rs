@@ -245,6 +245,22 @@ impl LineSpec {
         }
     }
 
+    /// A roller as a form for a new one starts, in a style: on as much anhyzer, and as low, as they are usually thrown. Own
+    /// judgement.
+    pub fn roller(style: Style) -> LineSpec {
+        LineSpec {
+            slot: Slot::Utility,
+            zone_length_m: 30.0,
+            zone_width_m: 30.0,
+            landing: Landing::Roll,
+            hyzer_min_deg: -70.0,
+            hyzer_max_deg: -42.0,
+            launch_min_deg: -4.0,
+            launch_max_deg: 6.0,
+            ..LineSpec::usual(style)
+        }
+    }
+
     /// # Errors
     /// [`BagError`] for the first field that makes no line.
     pub fn validate(&self) -> Result<(), BagError> {

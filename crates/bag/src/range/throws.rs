@@ -10,7 +10,7 @@ use zinc_kite_flight::release::{self, Release, spin_sense};
 
 use crate::disc::thrown::Thrown;
 use crate::error::{BagError, within};
-use crate::need::line::Ground;
+use crate::need::line::{Ground, LineSpec};
 use crate::thrower::arm::Arm;
 use crate::thrower::day::Conditions;
 use crate::thrower::player::Player;
@@ -108,6 +108,17 @@ pub fn usual(style: Style) -> Setting {
         aim_deg: 0.0,
         spin: 1.0,
         conditions: None,
+    }
+}
+
+/// The setting from which a roller is usually thrown in a style: as its line asks for it.
+pub fn roller(style: Style) -> Setting {
+    let line = LineSpec::roller(style);
+    let middle = |least: f64, greatest: f64| 0.5 * (least + greatest);
+    Setting {
+        hyzer_deg: middle(line.hyzer_min_deg, line.hyzer_max_deg),
+        launch_deg: middle(line.launch_min_deg, line.launch_max_deg),
+        ..usual(style)
     }
 }
 

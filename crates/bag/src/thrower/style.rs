@@ -37,6 +37,9 @@ impl Style {
     pub const ALL: [Style; 5] =
         [Style::Backhand, Style::Forehand, Style::Thumber, Style::Tomahawk, Style::Putt];
 
+    /// Those in which a disc can be thrown to roll.
+    pub const ROLLING: [Style; 2] = [Style::Backhand, Style::Forehand];
+
     /// Name for people.
     pub fn label(self) -> &'static str {
         match self {

@@ -19,6 +19,7 @@ mod played;
 mod practise;
 mod properties;
 mod reading;
+mod rollers;
 mod round;
 mod scene;
 mod search;

@@ -75,9 +75,9 @@ pub(super) async fn show(app: Data<App>, key: Path<String>) -> Result<HttpRespon
 }
 
 #[utoipa::path(get, path = "/api/lines/usual", operation_id = "usual_lines", responses(
-    (status = 200, description = "The line that a form for a new one starts from, for each style", body = [LineSpec])))]
-pub(super) async fn usuals() -> Json<[LineSpec; Style::ALL.len()]> {
-    Json(Style::ALL.map(LineSpec::usual))
+    (status = 200, description = "The line that a form for a new one starts from, for each style, and after these a roller, backhand and forehand", body = [LineSpec])))]
+pub(super) async fn usuals() -> Json<Vec<LineSpec>> {
+    Json(Style::ALL.map(LineSpec::usual).into_iter().chain(Style::ROLLING.map(LineSpec::roller)).collect())
 }
 
 #[utoipa::path(post, path = "/api/lines", operation_id = "add_line", request_body = LineSpec, responses(

@@ -9,7 +9,7 @@ use zinc_kite_bag::disc::thrown::Thrown;
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::error::{BagError, within};
 use zinc_kite_bag::need::line::Ground;
-use zinc_kite_bag::range::throws::{RangeFlight, Setting, range, usual};
+use zinc_kite_bag::range::throws::{RangeFlight, Setting, range, roller, usual};
 use zinc_kite_bag::range::vary::{Variation, Vary, vary};
 use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
@@ -106,9 +106,9 @@ pub(super) async fn fly(
 }
 
 #[utoipa::path(get, path = "/api/range/usual", operation_id = "usual_settings", responses(
-    (status = 200, description = "The setting from which each style is usually thrown", body = [Setting])))]
-pub(super) async fn usuals() -> Json<[Setting; Style::ALL.len()]> {
-    Json(Style::ALL.map(usual))
+    (status = 200, description = "The setting from which each style is usually thrown, and after these the one from which a roller is, backhand and forehand", body = [Setting])))]
+pub(super) async fn usuals() -> Json<Vec<Setting>> {
+    Json(Style::ALL.map(usual).into_iter().chain(Style::ROLLING.map(roller)).collect())
 }
 
 /// What to change in which throw.

@@ -16,6 +16,7 @@ mod phone;
 mod pictures;
 mod range;
 mod reading;
+mod roller;
 mod round;
 mod season;
 mod shelf;

@@ -1,0 +1,41 @@
+//! Rollers in the browser.
+
+use crate::harness::Browser;
+
+/// At the range a throw becomes a roller with one click, and is drawn along the ground to where it lies.
+#[tokio::test]
+async fn a_throw_becomes_a_roller_with_one_click() {
+    let b = Browser::demo().await;
+    b.open("/range").await;
+    b.wait("[data-test='range-table'] tbody tr").await;
+    b.click("[data-test='range-roller']").await;
+    b.says("rolls").await;
+    let longest = "Math.max(...[...document.querySelectorAll('[data-picture=plan] .run')].map(p => p.getTotalLength()))";
+    b.until("its way over the ground is drawn", &format!("{longest} > 60")).await;
+    b.until("from the side as well", "document.querySelectorAll('[data-picture=side] .run').length === 3").await;
+    b.close().await;
+}
+
+/// Who says to throw rollers is asked for them; a line for one opens with the way over the ground, and a line of one's own asks
+/// for a roller with a release for it.
+#[tokio::test]
+async fn lines_for_rollers_come_with_the_word_that_they_are_thrown() {
+    let b = Browser::demo().await;
+    b.open("/player").await;
+    b.click("[data-test='throw-rollers']").await;
+    b.click("[data-test='player-save']").await;
+    b.until("saved", "document.querySelector('.notice')?.innerText.includes('is saved')").await;
+    b.open("/lines?line=roller").await;
+    b.wait("[data-picture='plan'] .run").await;
+    b.says("Down on its edge").await;
+    b.open("/lines").await;
+    b.click("[data-test='add-line']").await;
+    b.click("[data-test='line-figures'] summary").await;
+    b.click("[data-test='line-landing']").await;
+    let option = "[...document.querySelectorAll('.el-select-dropdown__item')].find(o => o.offsetParent && o.innerText.trim() === 'rolls on its edge')";
+    b.until("rollers can be asked for", option).await;
+    b.eval(&format!("({option}).click()")).await;
+    let least = "[...document.querySelectorAll('[data-test=line-figures] label')].find(l => l.innerText.includes('Least hyzer')).querySelector('input').value";
+    b.until("its release comes along", &format!("Number({least}.replace('−', '-')) < -60")).await;
+    b.close().await;
+}
