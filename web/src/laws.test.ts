@@ -125,11 +125,12 @@ describe('pictures', () => {
       const next = drawn(200 + seed)
       const path = many(20, (k) => ({ x_m: 6 * k * next(), y_m: 40 * (next() - 0.5), z_m: 12 * next() }))
       const cloud = many(30, () => ({ x_m: 140 * next(), y_m: 60 * (next() - 0.5) }))
-      const flights: Flight[] = [{ label: 'A', path, cloud, rest: { x_m: 130, y_m: -9 } }]
+      const run = many(8, (k) => ({ x_m: 120 + 3 * k, y_m: 30 * (next() - 0.5) }))
+      const flights: Flight[] = [{ label: 'A', path, cloud, run }]
       const zone: Zone = { distance_m: 100 * next(), length_m: 20, width_m: 30 }
       const gates = [{ at_m: 30, left_edge_m: 25 * next(), right_edge_m: -25 * next() }]
       const e = extent(flights, [], zone, gates)
-      for (const s of [...path, ...cloud, { x_m: 130, y_m: -9 }]) {
+      for (const s of [...path, ...cloud, ...run]) {
         expect(s.x_m).toBeLessThan(e.far_m)
         expect(s.y_m).toBeLessThan(e.left_m)
         expect(-s.y_m).toBeLessThan(e.right_m)

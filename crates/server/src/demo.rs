@@ -75,7 +75,12 @@ pub fn player() -> Player {
         altitude_m: 310.0,
         temperature_c: 12.0,
         season: Season { windiness: Windiness::Open, ..Season::default() },
-        habits: Habits { mould_strokes: MOULD_STROKES, calendar: calendar(), ..Habits::default() },
+        habits: Habits {
+            mould_strokes: MOULD_STROKES,
+            rollers: true,
+            calendar: calendar(),
+            ..Habits::default()
+        },
         ..Player::default()
     }
 }

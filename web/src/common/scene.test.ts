@@ -8,7 +8,10 @@ const flight: Flight = {
     { x_m: 40, y_m: -6, z_m: 7 },
     { x_m: 80, y_m: 3, z_m: 0 },
   ],
-  rest: { x_m: 84, y_m: 4 },
+  run: [
+    { x_m: 80, y_m: 3 },
+    { x_m: 84, y_m: 4 },
+  ],
   cloud: [{ x_m: 70, y_m: 9 }],
 }
 

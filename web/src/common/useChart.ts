@@ -13,6 +13,23 @@ export interface Look {
   font: string
 }
 
+/** A series of upright bars from a low to a high figure, each at its place along the other axis. */
+export const bars = (data: readonly (readonly [string | number, number, number])[], colour: string) => ({
+  type: 'custom' as const,
+  silent: true,
+  data,
+  encode: { x: 0, y: [1, 2] },
+  renderItem: (_: unknown, at: { value: (k: number) => number; coord: (p: number[]) => number[] }) => {
+    const [x, low] = at.coord([at.value(0), at.value(1)])
+    const [, high] = at.coord([at.value(0), at.value(2)])
+    return {
+      type: 'line' as const,
+      shape: { x1: x, y1: low, x2: x, y2: high },
+      style: { stroke: colour, lineWidth: 2 },
+    }
+  },
+})
+
 /** Draws into `plot` what `option` says, as long as it says anything, `height` pixels high. */
 export function useChart(
   plot: Readonly<ShallowRef<HTMLElement | null>>,

@@ -9,7 +9,17 @@ import ProblemNote from '@/common/ProblemNote.vue'
 import { DASHES, type Flight } from '@/common/scene'
 import { percent } from '@/common/units'
 import { useGuarded } from '@/common/useGuarded'
-import { alongOf, drawnOf, FARTHEST_M, leftOf, MEANT, offOf, type Rest, type ShownThrow } from '@/field/log'
+import {
+  alongOf,
+  changedOf,
+  drawnOf,
+  FARTHEST_M,
+  leftOf,
+  MEANT,
+  offOf,
+  type Rest,
+  type ShownThrow,
+} from '@/field/log'
 import SeenFields from '@/field/SeenFields.vue'
 import { useThrowReading } from '@/field/useField'
 import { STYLES } from '@/lines/line'
@@ -105,10 +115,8 @@ const ask = (field: 'first' | 'height' | 'landed', value: string) => {
 function save() {
   const [it, was] = [told.value, props.it]
   if (!it || !was) return
-  const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
-  const fields = ['distance_m', 'off_deg', 'seen', 'tags'] as const
-  const part = Object.fromEntries(fields.filter((f) => !same(it[f], was[f])).map((f) => [f, it[f] ?? null]))
-  if (Object.keys(part).length > 0) emit('save', part)
+  const part = changedOf(it, was, ['distance_m', 'off_deg', 'seen', 'tags'])
+  if (part) emit('save', part)
   close()
 }
 </script>

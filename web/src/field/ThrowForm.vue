@@ -4,7 +4,7 @@ import { ref, watch } from 'vue'
 import type { FieldThrow, ThrowTag } from '@/api/client'
 import { useDiscs, useLines } from '@/api/useData'
 import { useGuarded } from '@/common/useGuarded'
-import { FARTHEST_M, MEANT, type ShownThrow, TAGS } from '@/field/log'
+import { changedOf, FARTHEST_M, MEANT, type ShownThrow, TAGS } from '@/field/log'
 import SeenFields from '@/field/SeenFields.vue'
 import { STYLES } from '@/lines/line'
 import { useFigures } from '@/lines/useFigures'
@@ -38,12 +38,11 @@ const at = () =>
     ? null
     : { latitude_deg: latitude.value, longitude_deg: longitude.value }
 
-/** Only what differs is sent: what another window changed meanwhile stays. */
 function save() {
   const was = props.it
   if (!form.value || !was) return
   const now = { ...form.value, at: at() }
-  const fields: (keyof FieldThrow)[] = [
+  const part = changedOf(now, was, [
     'disc_id',
     'disc_name',
     'style',
@@ -57,10 +56,8 @@ function save() {
     'seen',
     'tags',
     'note',
-  ]
-  const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
-  const part = Object.fromEntries(fields.filter((f) => !same(now[f], was[f])).map((f) => [f, now[f] ?? null]))
-  if (Object.keys(part).length > 0) emit('save', part)
+  ])
+  if (part) emit('save', part)
   close()
 }
 </script>

@@ -1,7 +1,7 @@
 // How far a disc went over the season, as a plot: a point a day and style, with the spread of its throws.
 import type { EChartsCoreOption } from 'echarts/core'
 import type { DayDistance, Units } from '@/api/client'
-import type { Look } from '@/common/useChart'
+import { bars, type Look } from '@/common/useChart'
 import { shown, unit } from '@/common/units'
 import { MEANT } from '@/field/log'
 import { STYLES } from '@/lines/line'
@@ -33,7 +33,7 @@ export function discSeasonOption(
   const of = (way: string) => days.filter((d) => howOf(d) === way)
   const bar = (d: DayDistance) => {
     const sd = d.distance_m.sd ?? 0
-    return [d.date, far(d.distance_m.mean - sd), far(d.distance_m.mean + sd)]
+    return [d.date, far(d.distance_m.mean - sd), far(d.distance_m.mean + sd)] as const
   }
   return {
     animation: false,
@@ -65,21 +65,7 @@ export function discSeasonOption(
       splitLine: { lineStyle: { color: colour('--rule-soft') } },
     },
     series: ways.flatMap((way, k) => [
-      {
-        type: 'custom',
-        silent: true,
-        data: of(way).map(bar),
-        encode: { x: 0, y: [1, 2] },
-        renderItem: (_: unknown, at: { value: (k: number) => number; coord: (p: number[]) => number[] }) => {
-          const [x, low] = at.coord([at.value(0), at.value(1)])
-          const [, high] = at.coord([at.value(0), at.value(2)])
-          return {
-            type: 'line',
-            shape: { x1: x, y1: low, x2: x, y2: high },
-            style: { stroke: ink, lineWidth: 2 },
-          }
-        },
-      },
+      bars(of(way).map(bar), ink),
       {
         type: 'scatter',
         name: way,

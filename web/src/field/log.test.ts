@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest'
 import type { FieldThrow, ShownSession } from '@/api/client'
 import {
   begun,
+  changedOf,
   changedThrow,
   drawnOf,
   groupOf,
@@ -21,6 +22,16 @@ import { laidOver } from '@/offline/later'
 const session = { place: 'Reservoir meadow', date: '2026-05-02' }
 const it: FieldThrow = { disc_name: 'Purlin', disc_id: 3, style: 'backhand', distance_m: 80, off_deg: 3 }
 const shot = { distance_m: 81, level_m: 80.04, height_m: 1, bearing_deg: 350, slope_deg: 1 }
+
+test('only what differs of a throw is sent, what is taken away as nothing', () => {
+  const fields = ['distance_m', 'off_deg', 'note', 'tags'] as const
+  expect(changedOf({ ...it }, it, fields)).toBeUndefined()
+  expect(changedOf({ ...it, note: undefined, disc_name: 'Other' }, it, fields)).toBeUndefined()
+  expect(changedOf({ ...it, off_deg: undefined, tags: ['lost'] }, it, fields)).toEqual({
+    off_deg: null,
+    tags: ['lost'],
+  })
+})
 
 describe('what waits', () => {
   const first = laidOver(undefined, begun('session1', session), 1)

@@ -245,3 +245,14 @@ export function drawnOf(way: readonly Rest[], turnsLeft: boolean) {
     aside > ASIDE ? ('left' as const) : aside < -ASIDE ? ('right' as const) : ('straight' as const)
   return { rest, swing_m, first }
 }
+
+/** What differs of some fields of a throw, if anything does: only that is sent, so that what another window changed meanwhile stays. */
+export function changedOf(
+  now: FieldThrow,
+  was: FieldThrow,
+  fields: readonly (keyof FieldThrow)[],
+): Partial<FieldThrow> | undefined {
+  const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
+  const changed = fields.filter((f) => !same(now[f], was[f]))
+  return changed.length > 0 ? Object.fromEntries(changed.map((f) => [f, now[f] ?? null])) : undefined
+}

@@ -2,7 +2,7 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import type { MonthScatter } from '@/api/client'
 import { figure } from '@/common/units'
-import type { Look } from '@/common/useChart'
+import { bars, type Look } from '@/common/useChart'
 
 type Quantity = 'along_pct' | 'side_deg'
 const UNITS: Record<Quantity, string> = { along_pct: 'distance, ± %', side_deg: 'sides, ± °' }
@@ -47,21 +47,10 @@ export function scatterMonthsOption(
       splitLine: { lineStyle: { color: colour('--rule-soft') } },
     },
     series: [
-      {
-        type: 'custom',
-        silent: true,
-        data: known.map((m, k) => [k, m.low, m.high]),
-        encode: { x: 0, y: [1, 2] },
-        renderItem: (_: unknown, at: { value: (k: number) => number; coord: (p: number[]) => number[] }) => {
-          const [x, low] = at.coord([at.value(0), at.value(1)])
-          const [, high] = at.coord([at.value(0), at.value(2)])
-          return {
-            type: 'line',
-            shape: { x1: x, y1: low, x2: x, y2: high },
-            style: { stroke: ink, lineWidth: 2 },
-          }
-        },
-      },
+      bars(
+        known.map((m, k) => [k, m.low, m.high] as const),
+        ink,
+      ),
       {
         type: 'scatter',
         symbolSize: 13,

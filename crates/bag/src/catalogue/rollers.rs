@@ -44,7 +44,7 @@ pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
                 "cut-roller",
                 "Cut roller",
                 Slot::MidRange,
-                format!("Low, at once on its edge leaning {side}, and along the ground round a corner."),
+                format!("Low, at once on its edge leaning {side}, and along the ground round a corner to the {side}."),
             )
         },
         Shape {
@@ -67,8 +67,8 @@ pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
         .collect()
 }
 
-/// Anhyzer among which each is thrown, degrees: least and greatest hyzer.
-const HYZERS_DEG: [(f64, f64); 3] = [(-70.0, -35.0), (-75.0, -60.0), (-45.0, -10.0)];
+/// Anhyzer among which each is thrown, degrees: least and greatest hyzer. A cut roller leans on purpose.
+const HYZERS_DEG: [(f64, f64); 3] = [(-70.0, -35.0), (-56.0, -56.0), (-45.0, -10.0)];
 
 fn roller(maker: &Maker, key: &str, name: &str, slot: Slot, meaning: String) -> Shape {
     Shape {

@@ -54,8 +54,9 @@ const LEAST_THROWS: usize = 12;
 const ENOUGH_DISCS: usize = 3;
 /// Something is known once so much of what was unsure about it is gone, as a share of the variance. Own judgement.
 const KNOWN: f64 = 0.5;
-/// Draws that are kept.
+/// Draws that are kept, and where only their middle is asked, to see what lies far off it.
 const KEPT: usize = 4000;
+const KEPT_ROUGHLY: usize = 400;
 /// Least deviation of rests that is believed, m.
 const LEAST_M: f64 = 0.3;
 /// How much less sure a scatter is than of normal throws, at the most: their kurtosis is read from a few.
@@ -343,7 +344,7 @@ pub fn found_arm(
         .par_iter()
         .map(|(at, kind)| Emulated::of(player, kind, (*at, &shelf[*at])))
         .collect::<Result<Vec<Emulated>, BagError>>()?;
-    let rough = draw(&emulated, KEPT / 4);
+    let rough = draw(&emulated, KEPT_ROUGHLY);
     let strays = leave_out_strays(&mut emulated, &(rough.iter().sum::<Asked>() / rough.len() as f64));
     let drawn = draw(&emulated, KEPT);
     let of_arm =

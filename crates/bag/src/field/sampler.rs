@@ -10,7 +10,7 @@ use statrs::distribution::{ContinuousCDF, Normal};
 pub(crate) const SURE: f64 = 0.9;
 /// Seed: fixed, so that the same throws always say the same.
 const SEED: u64 = 11;
-/// Steps of a walk that shapes the next one's, and how often that is done.
+/// Steps of a walk that shapes the next one's, at most as many as are kept in the end, and how often that is done.
 const SHAPING: usize = 1200;
 const ROUNDS: usize = 3;
 
@@ -41,10 +41,11 @@ pub(crate) fn draws<const N: usize>(
         }
         kept
     };
+    let shaping = SHAPING.min(kept);
     for _ in 0..ROUNDS {
-        let rough = walk(&mut at, &factor, SHAPING);
+        let rough = walk(&mut at, &factor, shaping);
         // The first third still remembers where it began.
-        if let Some(shaped) = covariance(&rough[SHAPING / 3..]).cholesky() {
+        if let Some(shaped) = covariance(&rough[shaping / 3..]).cholesky() {
             factor = shaped.l();
         }
     }

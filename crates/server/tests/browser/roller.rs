@@ -12,7 +12,8 @@ async fn a_throw_becomes_a_roller_with_one_click() {
     b.says("rolls").await;
     let longest = "Math.max(...[...document.querySelectorAll('[data-picture=plan] .run')].map(p => p.getTotalLength()))";
     b.until("its way over the ground is drawn", &format!("{longest} > 60")).await;
-    b.until("from the side as well", "document.querySelectorAll('[data-picture=side] .run').length === 3").await;
+    b.until("from the side as well", "document.querySelectorAll('[data-picture=side] .run').length === 3")
+        .await;
     b.close().await;
 }
 
