@@ -89,11 +89,12 @@ function spare(style: Style, yes: boolean) {
       data-test="throw-rollers"
       @update:model-value="say({ rollers: $event === true })"
     >
-      I throw rollers: discs that come down on their edge and run on it
+      I throw rollers
     </el-checkbox>
     <p class="soft">
-      Lines for them are added, and a worn understable disc may be worth carrying for them. They go far and
-      not always where they should: throw one only where nobody is anywhere near.
+      They come down on their edge and run on it. With them lines are added that a worn understable disc
+      answers best. They go far and not always where they should: throw one only where nobody is anywhere
+      near.
     </p>
   </div>
   <label>

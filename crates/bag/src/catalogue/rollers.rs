@@ -44,7 +44,9 @@ pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
                 "cut-roller",
                 "Cut roller",
                 Slot::MidRange,
-                format!("Low, at once on its edge leaning {side}, and along the ground round a corner to the {side}."),
+                format!(
+                    "Low, at once on its edge leaning {side}, and along the ground round a corner to the {side}."
+                ),
             )
         },
         Shape {

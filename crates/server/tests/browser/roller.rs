@@ -17,15 +17,11 @@ async fn a_throw_becomes_a_roller_with_one_click() {
     b.close().await;
 }
 
-/// Who says to throw rollers is asked for them; a line for one opens with the way over the ground, and a line of one's own asks
-/// for a roller with a release for it.
+/// A line for a roller opens with the way over the ground; a line of one's own asks for one with a release for it; who does not throw
+/// rollers is not asked for them.
 #[tokio::test]
-async fn lines_for_rollers_come_with_the_word_that_they_are_thrown() {
+async fn rollers_are_asked_of_those_who_throw_them() {
     let b = Browser::demo().await;
-    b.open("/player").await;
-    b.click("[data-test='throw-rollers']").await;
-    b.click("[data-test='player-save']").await;
-    b.until("saved", "document.querySelector('.notice')?.innerText.includes('is saved')").await;
     b.open("/lines?line=roller").await;
     b.wait("[data-picture='plan'] .run").await;
     b.says("Down on its edge").await;
@@ -33,10 +29,19 @@ async fn lines_for_rollers_come_with_the_word_that_they_are_thrown() {
     b.click("[data-test='add-line']").await;
     b.click("[data-test='line-figures'] summary").await;
     b.click("[data-test='line-landing']").await;
-    let option = "[...document.querySelectorAll('.el-select-dropdown__item')].find(o => o.offsetParent && o.innerText.trim() === 'rolls on its edge')";
+    let option = "[...document.querySelectorAll('.el-select-dropdown__item')] \
+        .find(o => o.offsetParent && o.innerText.trim() === 'rolls on its edge')";
     b.until("rollers can be asked for", option).await;
     b.eval(&format!("({option}).click()")).await;
-    let least = "[...document.querySelectorAll('[data-test=line-figures] label')].find(l => l.innerText.includes('Least hyzer')).querySelector('input').value";
+    let least = "[...document.querySelectorAll('[data-test=line-figures] label')] \
+        .find(l => l.innerText.includes('Least hyzer')).querySelector('input').value";
     b.until("its release comes along", &format!("Number({least}.replace('−', '-')) < -60")).await;
+    b.open("/player").await;
+    b.click("[data-test='throw-rollers']").await;
+    b.click("[data-test='player-save']").await;
+    b.until("saved", "document.querySelector('.notice')?.innerText.includes('is saved')").await;
+    b.open("/lines").await;
+    b.wait("[data-line='reach']").await;
+    assert_eq!(b.eval("return document.querySelectorAll('[data-line$=roller]').length").await, 0);
     b.close().await;
 }
