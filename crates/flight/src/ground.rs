@@ -279,7 +279,7 @@ fn follow(outcome: &mut Outcome, contact: &Contact, trace: &mut impl Trace) -> (
     }
     let touches = Touches::<f64>::load((), std::iter::once(&*outcome));
     let rest = Stop::of(contact).rest(&touches.v, &touches.n, touches.slope);
-    let share = caught(contact, &touches.v, &touches.n, touches.spin);
+    let share = caught(contact, &touches);
     let mut end = (rest.x, rest.y, rest.run);
     if share > 0.0 {
         let rolled = roll(contact, &touches, &[], trace);
@@ -325,7 +325,7 @@ impl WithSimd for SettleJob<'_> {
         for (chunk, some) in outcomes.chunks_mut(Lanes::<S>::WIDTH).enumerate() {
             let touches = Touches::<Lanes<S>>::load(simd, some.iter());
             let rest = stop.rest::<Lanes<S>>(&touches.v, &touches.n, touches.slope);
-            let share = caught(contact, &touches.v, &touches.n, touches.spin);
+            let share = caught(contact, &touches);
             let (x, y, run, share) = (rest.x.column(), rest.y.column(), rest.run.column(), share.column());
             for (i, outcome) in some.iter_mut().enumerate().filter(|(_, outcome)| outcome.landed) {
                 if share[i] > 0.0 {

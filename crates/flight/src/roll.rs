@@ -10,11 +10,11 @@
 //! upright toward the disc's hollow side, its normal is n = −σ cos λ l + sin λ z, and from where it touches to its middle it is
 //! a (cos λ z + σ sin λ l). Angular momentum about the point of contact, (C + m a²)(v/a) along −σ n, changes by the moments of
 //! weight and lift L (along n) about it, which gives the turning ψ̇; its part along z changes by the pitching moment
-//! M, which gives λ̇; with k = C/(m a²):
+//! M, which gives λ̇; with k = C/(m a²) and the share b of the weight's moment that grass does not bear:
 //!
-//! - ψ̇ = (σ (g sin λ − L/m) / cos λ + g_l) / ((1 + k) v)
+//! - ψ̇ = (σ (b g sin λ − L/m) / cos λ + g_l) / ((1 + k) v)
 //! - v̇ = −(D/m + resistance + slope + k v × spin decay) / (1 + k)
-//! - λ̇ (C v/a − A g cos 2λ / ((1 + k) v cos λ)) = M + A |ψ̇| cos λ (−v̇/v), A = C/2 as of anything flat.
+//! - λ̇ (C v/a − A b g cos 2λ / ((1 + k) v cos λ)) = M + A |ψ̇| cos λ (−v̇/v), A = C/2 as of anything flat.
 //!
 //! These are the equations of a disc that rolls without slipping (E. J. Routh, *Advanced Dynamics of a System of Rigid Bodies*,
 //! 1884; O. M. O'Reilly, *The dynamics of rolling disks and sliding disks*, Nonlinear Dynamics 10, 1996; both from memory for
@@ -59,8 +59,8 @@ impl Bed {
     }
 }
 
-/// Share of the lift at no angle of attack that is left to a disc which stands in the grass. That its moment and lift change with
-/// speed is known of the angles it flies at and left out here. Own judgement.
+/// Shares of the lift, drag and moment at no angle of attack that are left to a disc which stands in the grass. That moment and lift
+/// change with speed is known of the angles it flies at and left out here. Own judgement.
 const LIFT_LEFT: f64 = 0.2;
 const DRAG_LEFT: f64 = 0.85;
 const MOMENT_LEFT: f64 = 0.75;
@@ -204,15 +204,15 @@ fn eased<R: Real>(share: R) -> R {
 
 /// What share of discs that touch like this catches the edge and rolls, 0 to 1.
 #[inline(always)]
-pub(crate) fn caught<R: Real>(contact: &Contact, v: &Vec3<R>, n: &Vec3<R>, spin: R) -> R {
-    let touch = Caught::of(v, n, spin);
+pub(crate) fn caught<R: Real>(contact: &Contact, touches: &Touches<R>) -> R {
+    let (spin, touch) = (touches.spin, Caught::of(touches));
     let (least, sure) = CATCHES_FROM_M_S;
     let forward = (touch.forward - spin.like(least)) * spin.like(1.0 / (sure - least));
     let upright = spin.like(contact.steepest_lean() - CATCHES_FROM) - counted(touch.lean);
     let upright = upright * spin.like(1.0 / CATCHES_WITHIN);
     // An edge rides over what a plate digs into, but the steeper, the less.
-    let level = v.x.mul_add(v.x, v.y * v.y).sqrt();
-    let steep = elevation((-v.z).max(spin.like(0.0)), level) * spin.like(1.0 / contact.dig_rad());
+    let level = touch.forward.mul_add(touch.forward, touch.left * touch.left).sqrt();
+    let steep = elevation(touch.down.max(spin.like(0.0)), level) * spin.like(1.0 / contact.dig_rad());
     let (surely, hardly) = RIDES_OVER;
     let shallow = (spin.like(hardly) - steep) * spin.like(1.0 / (hardly - surely));
     eased(forward) * eased(upright) * eased(shallow)
@@ -224,22 +224,27 @@ fn counted<R: Real>(lean: R) -> R {
     lean.max(lean * lean.like(-ON_ITS_TOP))
 }
 
-/// A touch as seen by a disc on edge. World frame turned to the ground.
+/// A touch as a disc on edge sees it, against the ground.
 struct Caught<R> {
     /// The way it would roll, over the ground.
     along: (R, R),
     /// Toward its hollow side, rad.
     lean: R,
-    /// Speed along that way and to the left of it, m/s.
+    /// Speed along that way, to the left of it and into the ground, m/s.
     forward: R,
     left: R,
+    down: R,
     sense: R,
 }
 
 impl<R: Real> Caught<R> {
     #[inline(always)]
-    fn of(v: &Vec3<R>, n: &Vec3<R>, spin: R) -> Caught<R> {
+    fn of(touches: &Touches<R>) -> Caught<R> {
+        let spin = touches.spin;
         let (zero, one) = (spin.like(0.0), spin.like(1.0));
+        let cos = one / touches.slope.mul_add(touches.slope, one).sqrt();
+        let sin = touches.slope * cos;
+        let (v, n) = (pitched(&touches.v, sin, cos), pitched(&touches.n, sin, cos));
         let sense = spin.if_less(zero, -one, one);
         let flat = n.x.mul_add(n.x, n.y * n.y).sqrt();
         let inverse = sense / flat.max(one.like(1e-9));
@@ -251,6 +256,7 @@ impl<R: Real> Caught<R> {
             lean: n.z.if_less(zero, -lean, lean),
             forward: v.x * along.0 + v.y * along.1,
             left: v.y * along.0 - v.x * along.1,
+            down: -v.z,
             sense,
         }
     }
@@ -383,17 +389,14 @@ fn between<R: Real>(from: &State<R>, to: &State<R>, share: R) -> State<R> {
 fn start<R: Real>(contact: &Contact, touches: &Touches<R>) -> (State<R>, R) {
     let spin = touches.spin;
     let (zero, one) = (spin.like(0.0), spin.like(1.0));
-    let cos = one / touches.slope.mul_add(touches.slope, one).sqrt();
-    let sin = touches.slope * cos;
-    let (v, n) = (pitched(&touches.v, sin, cos), pitched(&touches.n, sin, cos));
-    let touch = Caught::of(&v, &n, spin);
+    let touch = Caught::of(touches);
     let share = one.like(contact.inertia_share());
     let rolling = one + share;
     let driven = share * spin.abs() * one.like(contact.disc.radius_m);
     let kept = ((touch.forward + driven) / rolling).max(one.like(RUN_OUT_M_S));
     // What would carry it aside, and the fall, turn it instead.
     let (sin_lean, cos_lean) = sin_cos(touch.lean);
-    let falls = -(touch.sense * sin_lean * v.z) / cos_lean.max(one.like(0.1));
+    let falls = touch.sense * sin_lean * touch.down / cos_lean.max(one.like(0.1));
     let by = (falls + touch.left) / (rolling * kept);
     let most = one.like(0.7);
     let along = turned(touch.along, by.max(-most).min(most));
@@ -430,7 +433,7 @@ pub(crate) fn roll<R: Real>(
         let ends = to.speed.if_less(run_out, ends.max(zero), one);
         let flown = falls.min(ends).min(one);
         let to = between(&at, &to, flown);
-        for (k, &gate) in gates.iter().enumerate() {
+        for (k, &gate) in gates.iter().enumerate().take(MAX_GATES) {
             let gate = zero.like(gate);
             let inside = gate.if_less(to.x, at.x.if_less(gate, rolling, zero), zero);
             let inside = gate_z[k].if_less(zero, inside, zero);
