@@ -10,7 +10,7 @@ use statrs::distribution::{ContinuousCDF, Normal};
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::numbers::FlightNumbers;
-use zinc_kite_flight::scatter::deviates;
+use zinc_kite_flight::scatter::{DIMENSIONS, deviates};
 
 use crate::disc::as_thrown::as_thrown;
 use crate::disc::spec::{Disc, DiscId, DiscSpec};
@@ -36,9 +36,11 @@ const ASKED_OF_ARM: usize = 3;
 const TERMS: usize = terms_in(ASKED_OF_ARM);
 /// What is told of rests: mean along and left, logarithm of both deviations, Fisher's z of their correlation.
 const TOLD: usize = 5;
-/// Throws flown at each point of the design, and either way of the middle for what a disc's numbers do.
+/// Throws flown at each point of the design; half as many either way of the middle for what a disc's numbers do. Where there are more
+/// kinds of throws than [`MANY_KINDS`] fewer of each: their grain evens out, as every kind has throws of its own.
 const FLOWN: usize = 128;
-const FLOWN_FOR_NUMBERS: usize = 64;
+const FLOWN_OF_MANY: usize = 64;
+const MANY_KINDS: usize = 64;
 /// How unsure the three are before any throw, as deviations of their logarithms. Own judgement: a distance told is a tenth off, a skill
 /// stands for scatters that are a half apart.
 const ARM_UNSURE: [f64; ASKED_OF_ARM] = [0.08, 0.35, 0.35];
@@ -166,13 +168,12 @@ fn rests(
     kind: &Kind<Measured<'_>>,
     held: &Thrown,
     units: &Asked,
-    throws: usize,
+    row: &[[f64; DIMENSIONS]],
 ) -> Result<Vec<Vector2<f64>>, BagError> {
     let [speed, along, side] = factors(units);
     let mut meant = meant(player, &kind.session, &kind.like, held)?;
     meant.throw.release = meant.throw.release.at_speed(speed * meant.throw.release.speed_m_s);
     meant.spread = meant.spread.wider(along, side);
-    let row = &deviates(kind.like.style.into())[..throws];
     let outcomes = ends(player, &kind.session, &meant, held, row)?;
     Ok(outcomes.iter().map(|o| Vector2::new(o.x_m, o.y_m)).collect())
 }
@@ -216,6 +217,7 @@ impl Emulated {
         player: &Player,
         kind: &Kind<Measured<'_>>,
         (at, disc): (usize, &Disc),
+        row: &[[f64; DIMENSIONS]],
     ) -> Result<Emulated, BagError> {
         let held = thrown(disc)?;
         let printed = DiscSpec { observed: None, ..disc.spec.clone() };
@@ -226,14 +228,15 @@ impl Emulated {
         let plain = with(&Numbers::zeros())?;
         let flown = points::<ASKED_OF_ARM>()
             .iter()
-            .map(|units| rests(player, kind, &plain, units, FLOWN))
+            .map(|units| rests(player, kind, &plain, units, row))
             .collect::<Result<Vec<_>, BagError>>()?;
         let (mut slopes, mut bent, mut other) = (Slopes::zeros(), Vector2::zeros(), 0.0);
-        let few = told(&flown[0][..FLOWN_FOR_NUMBERS]);
+        let half = row.len() / 2;
+        let few = told(&flown[0][..half]);
         for k in 0..ASKED {
             let at = |units: f64| -> Result<Told, BagError> {
                 let disc = with(&Numbers::from_fn(|i, _| if i == k { units } else { 0.0 }))?;
-                Ok(told(&rests(player, kind, &disc, &Asked::zeros(), FLOWN_FOR_NUMBERS)?))
+                Ok(told(&rests(player, kind, &disc, &Asked::zeros(), &row[..half])?))
             };
             let (more, less) = (at(1.0)?, at(-1.0)?);
             let (slope, mean) = (0.5 * (more - less), 0.5 * (more + less));
@@ -340,9 +343,12 @@ pub fn found_arm(
         .filter_map(|kind| Some((shelf.iter().position(|d| Some(d.id) == kind.like.disc_id)?, kind)))
         .collect();
     groups.sort_by_key(|(disc, _)| *disc);
+    let each = if groups.len() > MANY_KINDS { FLOWN_OF_MANY } else { FLOWN };
+    let rows: Vec<&[[f64; DIMENSIONS]]> = deviates(style.into()).chunks_exact(each).collect();
     let mut emulated = groups
         .par_iter()
-        .map(|(at, kind)| Emulated::of(player, kind, (*at, &shelf[*at])))
+        .enumerate()
+        .map(|(k, (at, kind))| Emulated::of(player, kind, (*at, &shelf[*at]), rows[k % rows.len()]))
         .collect::<Result<Vec<Emulated>, BagError>>()?;
     let rough = draw(&emulated, KEPT_ROUGHLY);
     let strays = leave_out_strays(&mut emulated, &(rough.iter().sum::<Asked>() / rough.len() as f64));
@@ -403,7 +409,7 @@ fn distances(
         let held = thrown(disc)?;
         let (mut measured, mut expected) = (Vec::new(), 0.0);
         for (_, kind) in alike.iter().filter(|(_, kind)| kind.like.meant == Meant::Flat) {
-            let rests = rests(player, kind, &held, &Asked::zeros(), FLOWN)?;
+            let rests = rests(player, kind, &held, &Asked::zeros(), &deviates(style.into())[..FLOWN])?;
             let far = rests.iter().map(|r| r.norm()).sum::<f64>() / rests.len() as f64;
             let throws = kind.throws.iter().filter_map(|m| m.throw.distance_m);
             measured.extend(throws);

@@ -14,7 +14,7 @@ use crate::field::fault::{FAULTS, Fault};
 use crate::field::kind::{Kind, kinds_by};
 use crate::field::meant::{ends, meant};
 use crate::field::reading::{FLOWN, FaultRead, Flown, Weighed};
-use crate::field::sight::{Quantities, Sight, Sights, covariance, flown, mean};
+use crate::field::sight::{Covariance, Quantities, Sight, Sights, covariance, flown, mean};
 use crate::field::throw::{Measured, ThrowTag};
 use crate::thrower::player::Player;
 use crate::thrower::style::Style;
@@ -31,6 +31,8 @@ const SAID_FROM: f64 = 0.7;
 /// Sizes of a habit that are thought of, in the player's own deviations. Own judgement: a smaller one matters to nobody, a larger one is no
 /// habit but another throw.
 const SIZES: [f64; 6] = [0.4, 0.7, 1.0, 1.35, 1.75, 2.2];
+/// Those that are flown, beside a throw as it is meant: what lies between them is drawn through them.
+const FLOWN_SIZES: [f64; 2] = [1.0, 2.2];
 /// Throws flown for each, at the most.
 const FLOWN_TOGETHER: usize = 64;
 /// To read throws by themselves, so many are flown of each size of an error over all that are meant in different ways: few of each
@@ -142,6 +144,38 @@ pub fn read_session(
     Ok(SessionReading { throws: readings, styles })
 }
 
+/// What throws did: the mean and how they scattered.
+struct Done {
+    mean: Quantities,
+    covariance: Covariance,
+}
+
+impl Done {
+    fn of(flown: &[Quantities]) -> Done {
+        Done { mean: mean(flown), covariance: covariance(flown) }
+    }
+
+    /// With an error of so many deviations, by what throws as meant did and those with errors of [`FLOWN_SIZES`]: means on the parabola
+    /// through them, covariances mixed, so that they stay covariances.
+    fn between(none: &Done, small: &Done, large: &Done, deviations: f64) -> Done {
+        let [s, l] = FLOWN_SIZES;
+        let d = deviations;
+        let mean = none.mean * ((d - s) * (d - l) / (s * l))
+            + small.mean * (d * (d - l) / (s * (s - l)))
+            + large.mean * (d * (d - s) / (l * (l - s)));
+        let covariance = if d < s {
+            none.covariance * (1.0 - d / s) + small.covariance * (d / s)
+        } else {
+            small.covariance * ((l - d) / (l - s)) + large.covariance * ((d - s) / (l - s))
+        };
+        Done { mean, covariance }
+    }
+
+    fn log_likelihood(&self, sights: &[Sight]) -> f64 {
+        Sights::of(sights, &self.covariance).log_likelihood(&self.mean)
+    }
+}
+
 impl KindRead {
     fn of(
         player: &Player,
@@ -162,19 +196,25 @@ impl KindRead {
         let meant = meant(player, session, like, held)?;
         let row = &deviates(style.into())[..each.min(FLOWN_TOGETHER)];
         let (mut together, mut sizes) = ([[0.0; SIZES.len()]; FAULTS], [[0.0; SIZES.len()]; FAULTS]);
+        let fly = |release| -> Result<Done, BagError> {
+            let mut with = meant;
+            with.throw.release = release;
+            let ended = ends(player, session, &with, held, row)?;
+            Ok(Done::of(&ended.iter().map(|end| flown(end, side)).collect::<Vec<Quantities>>()))
+        };
+        let as_meant = fly(meant.throw.release)?;
         for (f, fault) in Fault::ALL.into_iter().enumerate().filter(|(_, fault)| *fault != Fault::Another) {
+            if !fault.has_size() {
+                together[f] = [as_meant.log_likelihood(&sights); SIZES.len()];
+                continue;
+            }
+            let own = fault.own(&meant.spread);
+            let with = |deviations: f64| fly(fault.on(meant.throw.release, deviations * own, -side));
+            let [small, large] = FLOWN_SIZES.map(with);
+            let (small, large) = (small?, large?);
             for (s, deviations) in SIZES.into_iter().enumerate() {
-                if !fault.has_size() && s > 0 {
-                    together[f][s] = together[f][0];
-                    continue;
-                }
-                let size = deviations * fault.own(&meant.spread);
-                let mut with = meant;
-                with.throw.release = fault.on(meant.throw.release, size, -side);
-                let ended = ends(player, session, &with, held, row)?;
-                let seen: Vec<Quantities> = ended.iter().map(|end| flown(end, side)).collect();
-                sizes[f][s] = size;
-                together[f][s] = Sights::of(&sights, &covariance(&seen)).log_likelihood(&mean(&seen));
+                sizes[f][s] = deviations * own;
+                together[f][s] = Done::between(&as_meant, &small, &large, deviations).log_likelihood(&sights);
             }
         }
         Ok(KindRead { style, weighed, measured: sights.len(), together, sizes })

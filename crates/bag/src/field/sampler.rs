@@ -1,55 +1,98 @@
 //! Draws from a distribution of which only the density is known, up to a factor: random-walk Metropolis (N. Metropolis and others 1953,
-//! from memory), with steps shaped by a first, rougher walk.
+//! from memory) by a few walkers side by side, with steps shaped by first, rougher walks.
 
 use nalgebra::{SMatrix, SVector};
 use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
+use rayon::prelude::*;
 use statrs::distribution::{ContinuousCDF, Normal};
 
 /// Share of cases in which something lies within what is told of it.
 pub(crate) const SURE: f64 = 0.9;
 /// Seed: fixed, so that the same throws always say the same.
 const SEED: u64 = 11;
-/// Steps of a walk that shapes the next one's, at most as many as are kept in the end, and how often that is done.
+/// Walkers: a fixed number, so that the draws do not depend on the machine.
+const WALKERS: usize = 4;
+/// Steps of the walks that shape the next ones, at most as many as are kept in the end, and how often that is done.
 const SHAPING: usize = 1200;
 const ROUNDS: usize = 3;
+/// Share of steps that are taken where a walk in few dimensions forgets soonest where it was (G. O. Roberts, A. Gelman and W. R. Gilks 1997,
+/// from memory).
+const TAKEN: f64 = 0.3;
 
-/// So many draws of `N` numbers from the distribution of `log_density`, begun at the origin with steps of about `width`.
+/// One that walks over a distribution.
+struct Walker<const N: usize> {
+    at: SVector<f64, N>,
+    log_density: f64,
+    random: StdRng,
+    /// How long its steps are, as a share of what the shape of the distribution would have.
+    stride: f64,
+}
+
+impl<const N: usize> Walker<N> {
+    /// One step with this shape; whether it was taken.
+    fn step(
+        &mut self,
+        log_density: &impl Fn(&SVector<f64, N>) -> f64,
+        factor: &SMatrix<f64, N, N>,
+        normal: &Normal,
+    ) -> bool {
+        let deviates =
+            SVector::<f64, N>::from_fn(|_, _| normal.inverse_cdf(self.random.random_range(1e-12..1.0)));
+        let to = self.at + factor * deviates * self.stride;
+        let density = log_density(&to);
+        let taken = self.random.random_range(0.0..1.0_f64).ln() < density - self.log_density;
+        if taken {
+            (self.at, self.log_density) = (to, density);
+        }
+        taken
+    }
+}
+
+/// So many draws of `N` numbers, a multiple of the walkers, from the distribution of `log_density`, begun at the origin with steps of
+/// about `width`.
 pub(crate) fn draws<const N: usize>(
-    log_density: impl Fn(&SVector<f64, N>) -> f64,
+    log_density: impl Fn(&SVector<f64, N>) -> f64 + Sync,
     width: f64,
     kept: usize,
 ) -> Vec<SVector<f64, N>> {
-    let mut random = StdRng::seed_from_u64(SEED);
     let normal = Normal::standard();
-    let mut deviate = move || normal.inverse_cdf(random.random_range(1e-12..1.0));
-    let mut uniform = StdRng::seed_from_u64(SEED + 1);
-    // The step that lets the walk forget soonest where it began (G. O. Roberts, A. Gelman and W. R. Gilks 1997, from memory).
     let best = 2.38 / (N as f64).sqrt();
+    let begins = log_density(&SVector::zeros());
+    let mut walkers: [Walker<N>; WALKERS] = std::array::from_fn(|k| Walker {
+        at: SVector::zeros(),
+        log_density: begins,
+        random: StdRng::seed_from_u64(SEED + k as u64),
+        stride: best,
+    });
     let mut factor = SMatrix::<f64, N, N>::identity() * width;
-    let mut at = (SVector::<f64, N>::zeros(), log_density(&SVector::zeros()));
-    let mut walk = |from: &mut (SVector<f64, N>, f64), factor: &SMatrix<f64, N, N>, steps: usize| {
-        let mut kept = Vec::with_capacity(steps);
-        for _ in 0..steps {
-            let step = factor * SVector::<f64, N>::from_fn(|_, _| deviate()) * best;
-            let to = from.0 + step;
-            let density = log_density(&to);
-            if uniform.random_range(0.0..1.0_f64).ln() < density - from.1 {
-                *from = (to, density);
-            }
-            kept.push(from.0);
-        }
-        kept
-    };
-    let shaping = SHAPING.min(kept);
+    let shaping = SHAPING.min(kept) / WALKERS;
     for _ in 0..ROUNDS {
-        let rough = walk(&mut at, &factor, shaping);
-        // The first third still remembers where it began.
-        if let Some(shaped) = covariance(&rough[shaping / 3..]).cholesky() {
+        let rough = walkers.par_iter_mut().flat_map_iter(|walker| {
+            let mut walk = Vec::with_capacity(shaping);
+            for k in 0..shaping {
+                let taken = f64::from(u8::from(walker.step(&log_density, &factor, &normal)));
+                // A step that is never taken finds no shape: shorter then, and longer where all are.
+                walker.stride *= ((taken - TAKEN) / (1.0 + k as f64).powf(0.6)).exp();
+                walk.push(walker.at);
+            }
+            walker.stride = best;
+            // The first half still remembers where it began.
+            walk.split_off(shaping / 2)
+        });
+        if let Some(shaped) = covariance(&rough.collect::<Vec<_>>()).cholesky() {
             factor = shaped.l();
         }
     }
-    walk(&mut at, &factor, kept)
+    let walks = walkers.par_iter_mut().flat_map_iter(|walker| {
+        let mut walk = Vec::with_capacity(kept / WALKERS);
+        for _ in 0..kept / WALKERS {
+            walker.step(&log_density, &factor, &normal);
+            walk.push(walker.at);
+        }
+        walk
+    });
+    walks.collect()
 }
 
 /// Covariance of draws, with a little on its diagonal, so that a walk that stood still steps on.

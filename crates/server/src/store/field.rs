@@ -240,8 +240,9 @@ impl Store {
         most: usize,
     ) -> Result<Vec<(Rc<FieldSession>, FieldThrow)>, StoreError> {
         let mut statement = self.connection.prepare_cached(
-            "SELECT t.session, t.spec FROM throw t JOIN field_session s ON s.key = t.session
-             WHERE t.spec -> '$.style' = ?1 AND t.deleted = 0 AND s.deleted = 0
+            // Day by day from the latest, until there are enough: a cross join keeps that order.
+            "SELECT t.session, t.spec FROM field_session s CROSS JOIN throw t ON t.session = s.key
+             WHERE t.style = json_extract(?1, '$') AND t.deleted = 0 AND s.deleted = 0
              ORDER BY json_extract(s.spec, '$.date') DESC, t.rowid DESC LIMIT ?2",
         )?;
         let found = statement.query_map((to_json(&style), most as i64), keyed)?;

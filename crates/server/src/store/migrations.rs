@@ -145,6 +145,12 @@ const STEPS: &[M<'static>] = &[
     CREATE INDEX throw_session ON throw (session, deleted, disc_id);
     CREATE INDEX throw_disc ON throw (disc_id, deleted, session);",
     ),
+    // The latest throws in a style are found without looking at all.
+    M::up(
+        "ALTER TABLE throw ADD COLUMN style TEXT GENERATED ALWAYS AS (json_extract(spec, '$.style')) VIRTUAL;
+    CREATE INDEX throw_style ON throw (session, style, deleted);
+    CREATE INDEX field_session_day ON field_session (json_extract(spec, '$.date'));",
+    ),
 ];
 
 /// Number of steps: the version of the newest schema.
