@@ -60,7 +60,7 @@ pub struct Touch {
 /// The end and the extremes of a flight. World frame: x down-range, y left, z up, from the thrower's feet.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 pub struct Outcome {
-    /// Down-range place of landing, m; of rest once [`crate::ground::settle`] has carried it on.
+    /// Down-range place of landing, m; of rest once [`crate::settle::settle`] has carried it on.
     pub x_m: f64,
     /// Lateral place, m, left positive, as `x_m`.
     pub y_m: f64,
@@ -72,10 +72,10 @@ pub struct Outcome {
     pub farthest_left_m: f64,
     /// How far right of the line x it ever was, m, never negative.
     pub farthest_right_m: f64,
-    /// Way from the first touch to rest, m; 0 until [`crate::ground::settle`] has worked it out.
+    /// Way from the first touch to rest, m; 0 until [`crate::settle::settle`] has worked it out.
     #[serde(skip)]
     pub run_m: f64,
-    /// Whether it went on on its edge; false until [`crate::ground::settle`] has worked it out.
+    /// Whether it went on on its edge; false until [`crate::settle::settle`] has worked it out.
     #[serde(skip)]
     pub rolled: bool,
     /// How it met the ground.

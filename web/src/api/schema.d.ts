@@ -2101,7 +2101,10 @@ export interface components {
             path: components["schemas"]["Point"][];
             /** @description The release as a player would say it; empty if there is none. */
             release: string;
-            /** @description Its way over the ground, from the first touch to where it comes to rest; none into a basket. */
+            /**
+             * @description Its way over the ground, from the first touch to where it comes to rest, heights above the ground beneath; none into a
+             *     basket.
+             */
             run: components["schemas"]["Point"][];
             /** @description In plain words. */
             words: string;
@@ -2649,8 +2652,8 @@ export interface components {
             path: components["schemas"]["Moment"][];
             /** @description Where it came to rest. */
             rest: components["schemas"]["Place"];
-            /** @description Its way over the ground, from the first touch to where it came to rest. */
-            run: components["schemas"]["Place"][];
+            /** @description Its way over the ground, from the first touch to where it came to rest; heights above the ground beneath. */
+            run: components["schemas"]["Moment"][];
         };
         /** @description What to throw, and what to look at. */
         Drill: {
@@ -5268,6 +5271,11 @@ export interface components {
             finish_left_m: number;
             /**
              * Format: double
+             * @description Highest hop over the ground while it rolls, m; 0 where none is seen.
+             */
+            hop_m: number;
+            /**
+             * Format: double
              * @description Speed at the first touch, m/s.
              */
             landing_m_s: number;
@@ -5277,8 +5285,8 @@ export interface components {
             path: components["schemas"]["Moment"][];
             /** @description Where it comes to rest. */
             rest: components["schemas"]["Place"];
-            /** @description Its way over the ground, from the first touch to where it comes to rest. */
-            run: components["schemas"]["Place"][];
+            /** @description Its way over the ground, from the first touch to where it comes to rest; heights above the ground beneath. */
+            run: components["schemas"]["Moment"][];
             /**
              * Format: double
              * @description Way along the ground, m.

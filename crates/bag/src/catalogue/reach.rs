@@ -4,9 +4,9 @@ use std::borrow::Cow;
 
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::Release;
+use zinc_kite_flight::settle::settle_all;
 
 use crate::catalogue::reference::REFERENCE_MASS_KG;
 use crate::disc::thrown::Thrown;

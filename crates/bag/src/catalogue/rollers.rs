@@ -7,8 +7,8 @@
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::release::Release;
+use zinc_kite_flight::settle::settle_all;
 
 use crate::catalogue::lines::Maker;
 use crate::catalogue::reference::REFERENCE_MASS_KG;

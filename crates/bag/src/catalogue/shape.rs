@@ -4,10 +4,10 @@
 use zinc_kite_flight::air::Wind;
 use zinc_kite_flight::batch::{fly_all, fly_with_paths};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{settle_all, settle_with_path};
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::Release;
+use zinc_kite_flight::settle::{settle_all, settle_with_path};
 
 use crate::catalogue::reference::REFERENCE_MASS_KG;
 use crate::chance::memo::Memo;

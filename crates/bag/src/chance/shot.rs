@@ -5,10 +5,11 @@ use std::ops::Range;
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{Contact, settle_all, settle_with_path};
+use zinc_kite_flight::ground::Contact;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
+use zinc_kite_flight::settle::{settle_all, settle_with_path};
 
 use crate::chance::answer::{Chance, Chosen, JUDGED_ON, MissShare, NoRelease, PerilShare};
 use crate::chance::memo::Fingerprint;

@@ -2,10 +2,10 @@
 
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{Release, Style as Kind};
 use zinc_kite_flight::scatter::{DIMENSIONS, Spread};
+use zinc_kite_flight::settle::settle_all;
 
 use crate::disc::thrown::Thrown;
 use crate::error::BagError;

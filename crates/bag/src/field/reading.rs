@@ -5,9 +5,9 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle_with_path;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::scatter::{DIMENSIONS, RELEASE_ERRORS, Spread, deviates};
+use zinc_kite_flight::settle::settle_with_path;
 
 use crate::disc::spec::Disc;
 use crate::disc::thrown::{Thrown, thrown};
@@ -69,8 +69,8 @@ pub struct FaultRead {
 pub struct DrawnFlight {
     /// Its path in the air.
     pub path: Vec<Moment>,
-    /// Its way over the ground, from the first touch to where it came to rest.
-    pub run: Vec<Place>,
+    /// Its way over the ground, from the first touch to where it came to rest; heights above the ground beneath.
+    pub run: Vec<Moment>,
     /// Where it came to rest.
     pub rest: Place,
 }
@@ -379,7 +379,7 @@ pub fn read_throw(player: &Player, disc: &Disc, measured: Measured<'_>) -> Resul
         let (_, run) = settle_with_path(&mut flight, &held.contact(measured.session.ground, &arm.air));
         DrawnFlight {
             path: path.iter().map(Moment::from).collect(),
-            run: run.iter().map(Place::from).collect(),
+            run: run.iter().map(Moment::from).collect(),
             rest: Place::from(&flight),
         }
     };

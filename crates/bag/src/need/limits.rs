@@ -3,8 +3,8 @@
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use zinc_kite_flight::ground::SIT_M;
 use zinc_kite_flight::outcome::{Crossing, Outcome};
+use zinc_kite_flight::settle::SIT_M;
 
 use crate::need::area::Area;
 use crate::need::line::{Landing, LineSpec};

@@ -4,9 +4,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::{fly_all, fly_with_paths};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{self, settle_all, settle_with_path};
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
+use zinc_kite_flight::settle::{self, settle_all, settle_with_path};
 
 use crate::disc::thrown::Thrown;
 use crate::error::{BagError, within};
@@ -176,13 +176,13 @@ pub enum Manner {
     Rolls,
 }
 
-impl From<ground::Manner> for Manner {
-    fn from(manner: ground::Manner) -> Manner {
+impl From<settle::Manner> for Manner {
+    fn from(manner: settle::Manner) -> Manner {
         match manner {
-            ground::Manner::Sits => Manner::Sits,
-            ground::Manner::Slides => Manner::Slides,
-            ground::Manner::Skips => Manner::Skips,
-            ground::Manner::Rolls => Manner::Rolls,
+            settle::Manner::Sits => Manner::Sits,
+            settle::Manner::Slides => Manner::Slides,
+            settle::Manner::Skips => Manner::Skips,
+            settle::Manner::Rolls => Manner::Rolls,
         }
     }
 }
@@ -216,10 +216,12 @@ pub struct RangeFlight {
     pub run_m: f64,
     /// What it does there.
     pub manner: Manner,
+    /// Highest hop over the ground while it rolls, m; 0 where none is seen.
+    pub hop_m: f64,
     /// The path in the air.
     pub path: Vec<Moment>,
-    /// Its way over the ground, from the first touch to where it comes to rest.
-    pub run: Vec<Place>,
+    /// Its way over the ground, from the first touch to where it comes to rest; heights above the ground beneath.
+    pub run: Vec<Moment>,
     /// Where it comes to rest.
     pub rest: Place,
     /// Where throws with the player's scatter come to rest.
@@ -293,8 +295,9 @@ fn one(
         descent_deg: flight.descent_deg(),
         run_m: flight.run_m,
         manner: manner.into(),
+        hop_m: run.iter().map(|p| p.z_m - contact.disc.radius_m).fold(0.0, f64::max),
         path: path.iter().map(Moment::from).collect(),
-        run: run.iter().map(Place::from).collect(),
+        run: run.iter().map(Moment::from).collect(),
         rest: Place::from(&flight),
         spread_long_m,
         spread_wide_m,

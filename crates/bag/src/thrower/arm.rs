@@ -8,11 +8,11 @@ use utoipa::ToSchema;
 use zinc_kite_flight::air::{Air, Wind, density_kg_m3, wind_share};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
 use zinc_kite_flight::scatter::Spread;
+use zinc_kite_flight::settle::settle_all;
 
 use crate::disc::thrown::Thrown;
 use crate::error::BagError;

@@ -3,8 +3,8 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::fly_with_paths;
-use zinc_kite_flight::ground::settle_with_path;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
+use zinc_kite_flight::settle::settle_with_path;
 
 use crate::catalogue::reach::asked;
 use crate::chance::answer::{Chance, Chosen, NoRelease};
@@ -71,7 +71,8 @@ pub struct ChanceSheet {
     pub conditions: Conditions,
     /// Path of the centre throw, empty if there is no release.
     pub path: Vec<Point>,
-    /// Its way over the ground, from the first touch to where it comes to rest; none into a basket.
+    /// Its way over the ground, from the first touch to where it comes to rest, heights above the ground beneath; none into a
+    /// basket.
     pub run: Vec<Point>,
     /// Where the scatter comes to rest, at the basket where it passes or falls short of it.
     pub cloud: Vec<Landed>,

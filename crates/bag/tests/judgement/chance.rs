@@ -19,8 +19,8 @@ use zinc_kite_bag::thrower::player::{Player, Skill};
 use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle_all;
 use zinc_kite_flight::scatter::{DIMENSIONS, RELEASE_ERRORS, correlations};
+use zinc_kite_flight::settle::settle_all;
 
 const DISCS: [(f64, f64, f64, f64); 8] = [
     (3.0, 3.0, 0.0, 1.0),

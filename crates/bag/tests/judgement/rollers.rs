@@ -166,7 +166,8 @@ fn trade_the_range_shows_a_roller(#[case] style: Style) {
         );
         let (first, last) = (flight.run[0], flight.run[flight.run.len() - 1]);
         assert!((first.x_m.hypot(first.y_m) - flight.carry_m).abs() < 1e-9);
-        assert_eq!(last, flight.rest);
+        assert_eq!((last.x_m, last.y_m), (flight.rest.x_m, flight.rest.y_m));
+        assert!((0.03..0.5).contains(&flight.hop_m), "hops {:.2} m", flight.hop_m);
     }
     let flat = [(thrown_disc(UNDER[1]), Setting { hyzer_deg: 0.0, launch_deg: 9.0, ..roller(style) })];
     let flat = &range(&rolling(104.0), &Conditions::default(), Ground::Turf, &flat).unwrap()[0];

@@ -17,9 +17,9 @@ use zinc_kite_bag::thrower::player::{OwnScatter, Player, Scatter, Skill};
 use zinc_kite_bag::thrower::style::Style;
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::settle;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::Release;
+use zinc_kite_flight::settle::settle;
 
 const HYZERS: usize = 9;
 const LAUNCHES: usize = 6;

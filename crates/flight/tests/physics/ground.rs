@@ -7,9 +7,10 @@ use rstest::rstest;
 use zinc_kite_flight::air::Air;
 use zinc_kite_flight::disc::Disc;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{Contact, Ground, Manner, Rim, settle, settle_all};
+use zinc_kite_flight::ground::{Contact, Ground, Rim};
 use zinc_kite_flight::outcome::{Outcome, Touch};
 use zinc_kite_flight::release::{Hand, Release};
+use zinc_kite_flight::settle::{Manner, settle, settle_all};
 
 const STIFF: Rim = Rim { softness: 0.1, wear: 0.0, width_m: 0.018 };
 

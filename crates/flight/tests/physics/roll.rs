@@ -4,13 +4,14 @@ use crate::common::{backhand, disc, flown};
 use approx::assert_abs_diff_eq;
 use proptest::prelude::*;
 use rstest::rstest;
-use zinc_kite_flight::air::Air;
+use zinc_kite_flight::air::{Air, GRAVITY_M_S2};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::disc::Disc;
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{Contact, Ground, Manner, Rim, settle, settle_all, settle_with_path};
-use zinc_kite_flight::outcome::Outcome;
+use zinc_kite_flight::ground::{Contact, Ground, Rim};
+use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{Hand, Release, Style};
+use zinc_kite_flight::settle::{Manner, settle, settle_all, settle_with_path};
 use zinc_kite_flight::terrain::Terrain;
 
 /// An ordinary rim of a disc as fast as this.
@@ -222,4 +223,50 @@ fn trade_a_long_roller_takes_its_time() {
     let (_, way) = settle_with_path(&mut o, &contact);
     let last = way[way.len() - 1].t_s;
     assert!((8.0..25.0).contains(&last), "{last:.0} s");
+}
+/// The way over the ground of a roller that comes down at a launch angle, the height of its highest hop (m), and how fast it fell, m/s.
+fn hopped(ground: Ground, launch_deg: f64) -> (Vec<PathPoint>, f64, f64) {
+    let under = disc(9.0, 5.0, -3.0, 0.0);
+    let base = roller(under, 60.0, -55.0);
+    let mut o = flown(Throw { release: Release { launch_deg, ..base.release }, ..base });
+    let fall_m_s = -o.touch.velocity_m_s[2];
+    let contact = Contact { ground, disc: &under, rim: &rim(9.0), air: &Air::default() };
+    let (_, way) = settle_with_path(&mut o, &contact);
+    let highest = way.iter().map(|p| p.z_m - under.radius_m).fold(0.0, f64::max);
+    (way, highest, fall_m_s)
+}
+
+/// A roller hops where the ground is rough, the higher the faster it is and the harder it comes down; snow swallows it.
+#[test]
+fn trade_a_roller_hops_higher_on_rough_ground() {
+    let (_, grass, _) = hopped(Ground::Turf, 0.0);
+    let (_, rough, _) = hopped(Ground::Hard, 0.0);
+    let (way, thrown_high, _) = hopped(Ground::Hard, 12.0);
+    assert!(0.03 < grass && grass < rough && 2.0 * rough < thrown_high && thrown_high < 1.0);
+    let tops: Vec<f64> =
+        way.windows(3).filter(|w| w[1].z_m > w[0].z_m.max(w[2].z_m)).map(|w| w[1].z_m).collect();
+    assert!(tops.len() > 4 && tops.windows(2).all(|w| w[0] > w[1]), "lower and lower: {tops:.2?}");
+    assert!(hopped(Ground::Snow, 0.0).1 < 0.03);
+}
+
+proptest! {
+    /// Between two touches a disc falls freely, it never sinks, and no hop gives back more than it fell or rolled with.
+    #[test]
+    fn prop_a_hop_is_a_free_fall(launch in -4.0f64..14.0, kind in 0usize..4) {
+        let (way, highest, fall) = hopped(Ground::ALL[kind], launch);
+        let radius = disc(9.0, 5.0, -3.0, 0.0).radius_m;
+        let (first, last) = (way[0], way[way.len() - 1]);
+        let fast = way.windows(2).map(|w| (w[1].x_m - w[0].x_m).hypot(w[1].y_m - w[0].y_m) / (w[1].t_s - w[0].t_s)).fold(0.0, f64::max);
+        prop_assert!(2.0 * GRAVITY_M_S2 * highest <= fall.max(0.12 * fast).powi(2));
+        prop_assert!(way[1..way.len() - 1].iter().all(|p| p.z_m >= radius - 1e-9));
+        let mut flew = 0;
+        for w in way.windows(3).filter(|w| w[1].z_m > radius + 1e-6 && w[0].z_m >= radius - 1e-9) {
+            let (before, after) = (w[1].t_s - w[0].t_s, w[2].t_s - w[1].t_s);
+            let bent = (w[2].z_m - w[1].z_m) / after - (w[1].z_m - w[0].z_m) / before;
+            prop_assert!((bent + GRAVITY_M_S2 * 0.5 * (before + after)).abs() < 1e-6, "{bent}");
+            flew += 1;
+        }
+        prop_assert!(flew > 0 || highest == 0.0);
+        prop_assert!(way.windows(2).all(|w| w[0].t_s <= w[1].t_s) && first.t_s < last.t_s || way.len() == 2);
+    }
 }

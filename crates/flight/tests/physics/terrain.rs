@@ -7,9 +7,10 @@ use rstest::rstest;
 use zinc_kite_flight::air::{Air, GRAVITY_M_S2, Wind};
 use zinc_kite_flight::batch::{fly_all, fly_with_paths};
 use zinc_kite_flight::dynamics::Throw;
-use zinc_kite_flight::ground::{Contact, Ground, Rim, settle_all};
+use zinc_kite_flight::ground::{Contact, Ground, Rim};
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{Hand, Release, Style};
+use zinc_kite_flight::settle::settle_all;
 use zinc_kite_flight::terrain::Terrain;
 
 fn over(places: &[(f64, f64)]) -> Air {
