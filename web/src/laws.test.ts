@@ -125,7 +125,7 @@ describe('pictures', () => {
       const next = drawn(200 + seed)
       const path = many(20, (k) => ({ x_m: 6 * k * next(), y_m: 40 * (next() - 0.5), z_m: 12 * next() }))
       const cloud = many(30, () => ({ x_m: 140 * next(), y_m: 60 * (next() - 0.5) }))
-      const run = many(8, (k) => ({ x_m: 120 + 3 * k, y_m: 30 * (next() - 0.5) }))
+      const run = many(8, (k) => ({ x_m: 120 + 3 * k, y_m: 30 * (next() - 0.5), z_m: 14 * next() }))
       const flights: Flight[] = [{ label: 'A', path, cloud, run }]
       const zone: Zone = { distance_m: 100 * next(), length_m: 20, width_m: 30 }
       const gates = [{ at_m: 30, left_edge_m: 25 * next(), right_edge_m: -25 * next() }]
@@ -135,7 +135,7 @@ describe('pictures', () => {
         expect(s.y_m).toBeLessThan(e.left_m)
         expect(-s.y_m).toBeLessThan(e.right_m)
       }
-      for (const p of path) expect(p.z_m).toBeLessThan(e.high_m)
+      for (const p of [...path, ...run]) expect(p.z_m).toBeLessThan(e.high_m)
       expect(e.far_m).toBeGreaterThan(zone.distance_m + 10)
       expect(Math.min(e.left_m, e.right_m)).toBeGreaterThanOrEqual(15)
       expect(e.left_m).toBeGreaterThan(gates[0]?.left_edge_m ?? 0)

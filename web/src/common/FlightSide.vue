@@ -4,18 +4,10 @@ import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
 import { computed } from 'vue'
 import type { Rise, Thing } from '@/api/client'
-import { groundAt, highest, lowest } from '@/common/land'
+import { groundAt, highest, lowest, overGround } from '@/common/land'
 import LandSide from '@/common/LandSide.vue'
 import { useRings } from '@/common/useRings'
-import {
-  DASHES,
-  extent,
-  type Flight,
-  type Opening,
-  type PathPoint,
-  type Spot,
-  type Zone,
-} from '@/common/scene'
+import { DASHES, extent, type Flight, type Opening, type PathPoint, type Zone } from '@/common/scene'
 
 const props = withDefaults(
   defineProps<{
@@ -58,7 +50,6 @@ const drawn = computed(() =>
     .x((p) => x.value(p.x_m))
     .y((p) => y.value(p.z_m)),
 )
-const overGround = (run: readonly Spot[]): PathPoint[] => run.map((s) => ({ ...s, z_m: ground(s.x_m) }))
 const zoneAt = computed(() => {
   const { distance_m = 0, length_m = 0, open = false } = props.zone ?? {}
   return [distance_m - length_m / 2, open ? box.value.far_m : distance_m + length_m / 2] as const
@@ -117,7 +108,7 @@ const state = (k: number) => (props.chosen === undefined || props.chosen === k ?
       </template>
       <g v-for="(f, k) in flights" :key="k" :class="state(k)">
         <path class="flight" :d="drawn([...f.path]) ?? ''" :stroke-dasharray="DASHES[k]" />
-        <path v-if="f.run?.length" class="run" :d="drawn(overGround(f.run)) ?? ''" />
+        <path v-if="f.run?.length" class="run" :d="drawn(overGround(rises, f.run)) ?? ''" />
       </g>
     </svg>
     <figcaption>From the side in true proportion, {{ symbol }}</figcaption>

@@ -1,5 +1,6 @@
 // What stands and lies about a line, and how its ground rises and falls, as it is drawn.
 import type { LineSpec, Rise, Thing } from '@/api/client'
+import type { PathPoint } from '@/common/scene'
 
 export type Land = Pick<LineSpec, 'things' | 'rises'>
 
@@ -15,6 +16,10 @@ export function groundAt(rises: readonly Rise[], x_m: number): number {
   }
   return last.height_m
 }
+
+/** A way over the ground as it is seen from the side. */
+export const overGround = (rises: readonly Rise[], run: readonly PathPoint[]): PathPoint[] =>
+  run.map((p) => ({ ...p, z_m: p.z_m + groundAt(rises, p.x_m) }))
 
 export const lowest = (rises: readonly Rise[]) => Math.min(0, ...rises.map((r) => r.height_m))
 export const highest = (rises: readonly Rise[]) => Math.max(0, ...rises.map((r) => r.height_m))

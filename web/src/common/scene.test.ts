@@ -9,8 +9,8 @@ const flight: Flight = {
     { x_m: 80, y_m: 3, z_m: 0 },
   ],
   run: [
-    { x_m: 80, y_m: 3 },
-    { x_m: 84, y_m: 4 },
+    { x_m: 80, y_m: 3, z_m: 0 },
+    { x_m: 84, y_m: 4, z_m: 0.3 },
   ],
   cloud: [{ x_m: 70, y_m: 9 }],
 }

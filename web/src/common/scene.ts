@@ -16,8 +16,8 @@ export interface Dot extends Spot {
 export interface Flight {
   label: string
   path: readonly PathPoint[]
-  /** Its way over the ground, from the first touch to where it comes to rest. */
-  run?: readonly Spot[]
+  /** Its way over the ground, from the first touch to where it comes to rest; heights above the ground beneath. */
+  run?: readonly PathPoint[]
   /** Where the player's scatter comes to rest. */
   cloud?: readonly Spot[]
 }
@@ -71,7 +71,7 @@ export function extent(
       1.15 *
       most(
         0.05 * far,
-        flights.flatMap((f) => f.path.map((p) => p.z_m)),
+        flights.flatMap((f) => [...f.path, ...(f.run ?? [])].map((p) => p.z_m)),
       ),
   }
 }

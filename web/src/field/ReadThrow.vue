@@ -56,7 +56,10 @@ const flights = computed((): Flight[] => {
   const now = reading.value
   if (!now) return []
   const meant = { label: 'as meant', ...now.meant }
-  return now.flown ? [{ label: now.readings[0]?.words ?? '', ...now.flown }, meant] : [meant]
+  const first = now.readings[0]
+  // A throw that went as it was meant is not drawn twice under one name.
+  const label = first?.fault === 'none' ? 'as it went' : (first?.words ?? '')
+  return now.flown ? [{ label, ...now.flown }, meant] : [meant]
 })
 const rest = computed(() => {
   const [x_m, y_m] = [told.value && alongOf(told.value), told.value && leftOf(told.value)]

@@ -51,7 +51,12 @@ const best = computed(() => (tried.error.value ? [] : (tried.data.value?.discs ?
 const flights = computed(() =>
   best.value
     .filter((d) => d.path.length > 0)
-    .map((d, k) => ({ label: d.disc_name, path: d.path, ...(k === 0 ? { cloud: d.cloud } : {}) })),
+    .map((d, k) => ({
+      label: d.disc_name,
+      path: d.path,
+      run: d.run,
+      ...(k === 0 ? { cloud: d.cloud } : {}),
+    })),
 )
 
 /** What was drawn before, the latest last; of what is typed beside it nothing is taken back. */

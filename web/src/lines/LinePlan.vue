@@ -10,7 +10,7 @@ import { shown } from '@/common/units'
 import { useRings } from '@/common/useRings'
 import LandPlan from '@/common/LandPlan.vue'
 import LandSide from '@/common/LandSide.vue'
-import { groundAt, highest, lowest, outline } from '@/common/land'
+import { groundAt, highest, lowest, outline, overGround } from '@/common/land'
 import type { Handle, Level } from '@/lines/grips'
 import { handles, levels, moved, raised } from '@/lines/plan'
 import { risesOf, thingsOf } from '@/lines/things'
@@ -210,6 +210,7 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
           class="cloud"
         />
         <path class="flight" :d="plan([...f.path]) ?? ''" :stroke-dasharray="DASHES[k]" />
+        <path v-if="f.run?.length" class="run" :d="plan([...f.run]) ?? ''" />
       </g>
       <text :x="x(0)" :y="HEIGHT - 6" text-anchor="middle">tee</text>
       <g
@@ -295,14 +296,10 @@ function byKey(event: KeyboardEvent, on: Handle | Level) {
           class="bar"
         />
       </template>
-      <path
-        v-for="(f, k) in flights"
-        :key="f.label"
-        class="flight"
-        :d="profile([...f.path]) ?? ''"
-        :stroke-dasharray="DASHES[k]"
-        aria-hidden="true"
-      />
+      <g v-for="(f, k) in flights" :key="f.label" aria-hidden="true">
+        <path class="flight" :d="profile([...f.path]) ?? ''" :stroke-dasharray="DASHES[k]" />
+        <path v-if="f.run?.length" class="run" :d="profile(overGround(risesOf(spec), f.run)) ?? ''" />
+      </g>
       <text x="34" :y="LOW - 4">from the side</text>
       <g
         v-for="l in bars"
@@ -357,10 +354,14 @@ svg {
   stroke: var(--ink);
   stroke-width: 5;
 }
-.flight {
+.flight,
+.run {
   fill: none;
   stroke: var(--ink);
   stroke-width: 2;
+}
+.run {
+  stroke-dasharray: 1 3;
 }
 .cloud {
   fill: var(--ink);

@@ -5,7 +5,7 @@ import type { RangeFlight } from '@/api/client'
 import { useUnits } from '@/api/useData'
 import { letter } from '@/range/range'
 import { DASHES } from '@/common/scene'
-import { figure, type Quantity, signed, unit } from '@/common/units'
+import { figure, type Quantity, shown, signed, unit } from '@/common/units'
 import { useRange } from '@/range/store'
 
 const props = defineProps<{ names: readonly string[]; flights: readonly RangeFlight[] }>()
@@ -20,7 +20,10 @@ interface Column {
   decimals: number
   of: (f: RangeFlight) => number
   word?: (f: RangeFlight) => string
+  note?: (f: RangeFlight) => string
 }
+/** Lower hops are lost in the grass. */
+const LEAST_HOP_M = 0.05
 const sideOf = (left: number) => (Math.abs(left) < 0.5 ? '' : left > 0 ? ' left' : ' right')
 const COLUMNS: readonly Column[] = [
   { title: 'Lies at', quantity: 'distance', decimals: 0, of: (f) => f.distance_m },
@@ -42,7 +45,14 @@ const COLUMNS: readonly Column[] = [
   { title: 'Apex', quantity: 'distance', decimals: 0, of: (f) => f.apex_m },
   { title: 'Time', symbol: 's', decimals: 1, of: (f) => f.time_s },
   { title: 'Comes in', symbol: '°', decimals: 0, of: (f) => f.descent_deg },
-  { title: 'Runs', quantity: 'distance', decimals: 0, of: (f) => f.run_m, word: (f) => `, ${f.manner}` },
+  {
+    title: 'Runs',
+    quantity: 'distance',
+    decimals: 0,
+    of: (f) => f.run_m,
+    word: (f) => `, ${f.manner}`,
+    note: (f) => (f.hop_m > LEAST_HOP_M ? `hops ${shown(units.value, 'distance', f.hop_m, 1)} high` : ''),
+  },
 ]
 const symbol = (c: Column) => (c.quantity ? unit(units.value, c.quantity).symbol : (c.symbol ?? ''))
 const plain = (c: Column, si: number) => (c.quantity ? unit(units.value, c.quantity).toShown(si) : si)
@@ -92,6 +102,7 @@ function difference(c: Column, f: RangeFlight): string {
           <td v-for="c in COLUMNS" :key="c.title" class="num">
             {{ cell(c, f) }}
             <small>{{ difference(c, f) }}</small>
+            <small v-if="c.note?.(f)">{{ c.note(f) }}</small>
           </td>
         </tr>
       </tbody>

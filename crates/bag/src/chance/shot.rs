@@ -127,12 +127,18 @@ impl Shot<'_> {
         if wet(touch.x_m, touch.y_m) {
             (flight.x_m, flight.y_m, flight.run_m) = (touch.x_m, touch.y_m, 0.0);
         } else if flight.rolled {
+            let flown = touch.crossings;
             let (_, way) = settle_with_path(&mut touch, contact);
-            let mut run_m = 0.0;
+            let (mut run_m, mut far_m) = (0.0, way[0].x_m);
             for step in way.windows(2) {
                 run_m += (step[1].x_m - step[0].x_m).hypot(step[1].y_m - step[0].y_m);
+                far_m = far_m.max(step[1].x_m);
                 if wet(step[1].x_m, step[1].y_m) {
                     (flight.x_m, flight.y_m, flight.run_m) = (step[1].x_m, step[1].y_m, run_m);
+                    // It never came to the gates behind.
+                    for (k, _) in self.gates.iter().enumerate().filter(|(_, at_m)| **at_m > far_m) {
+                        flight.crossings.set(k, flown.get(k));
+                    }
                     break;
                 }
             }
