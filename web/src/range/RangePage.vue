@@ -131,7 +131,9 @@ const drawn = computed<Flight[]>(() =>
     cloud: range.clouds === 'all' || (range.clouds === 'chosen' && k === range.chosen) ? f.cloud : [],
   })),
 )
-const scatter = computed(() => results.value[range.chosen])
+/** Lower hops are lost in the grass. */
+const LEAST_HOP_M = 0.05
+const looked = computed(() => results.value[range.chosen])
 const captions = computed(() => names.value.map((name, k) => `${letter(k)}  ${name}`))
 
 const CLOUDS: Record<CloudsShown, string> = { chosen: 'of the chosen', all: 'of all', none: 'not shown' }
@@ -229,11 +231,15 @@ useSingleKeys((event) => {
             </el-select>
           </label>
         </div>
-        <p v-if="scatter" data-test="range-scatter">
-          {{ letter(range.chosen) }} with your own scatter: {{ percent(scatter.within_10_m) }} of throws come
+        <p v-if="looked && looked.hop_m > LEAST_HOP_M" data-test="range-hops">
+          {{ letter(range.chosen) }} hops over the ground,
+          {{ shown(units, 'distance', looked.hop_m, 1) }} high at the most.
+        </p>
+        <p v-if="looked" data-test="range-scatter">
+          {{ letter(range.chosen) }} with your own scatter: {{ percent(looked.within_10_m) }} of throws come
           to rest within {{ shown(units, 'distance', 10) }} of this one, most of them within
-          {{ shown(units, 'distance', scatter.spread_long_m) }} longer or shorter and
-          {{ shown(units, 'distance', scatter.spread_wide_m) }} to either side of their middle.
+          {{ shown(units, 'distance', looked.spread_long_m) }} longer or shorter and
+          {{ shown(units, 'distance', looked.spread_wide_m) }} to either side of their middle.
         </p>
         <p class="soft note">
           Small figures: how much more than {{ letter(range.chosen) }}. Dots: 128 throws with your scatter.

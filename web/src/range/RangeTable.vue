@@ -5,7 +5,7 @@ import type { RangeFlight } from '@/api/client'
 import { useUnits } from '@/api/useData'
 import { letter } from '@/range/range'
 import { DASHES } from '@/common/scene'
-import { figure, type Quantity, shown, signed, unit } from '@/common/units'
+import { figure, type Quantity, signed, unit } from '@/common/units'
 import { useRange } from '@/range/store'
 
 const props = defineProps<{ names: readonly string[]; flights: readonly RangeFlight[] }>()
@@ -20,10 +20,7 @@ interface Column {
   decimals: number
   of: (f: RangeFlight) => number
   word?: (f: RangeFlight) => string
-  note?: (f: RangeFlight) => string
 }
-/** Lower hops are lost in the grass. */
-const LEAST_HOP_M = 0.05
 const sideOf = (left: number) => (Math.abs(left) < 0.5 ? '' : left > 0 ? ' left' : ' right')
 const COLUMNS: readonly Column[] = [
   { title: 'Lies at', quantity: 'distance', decimals: 0, of: (f) => f.distance_m },
@@ -45,14 +42,7 @@ const COLUMNS: readonly Column[] = [
   { title: 'Apex', quantity: 'distance', decimals: 0, of: (f) => f.apex_m },
   { title: 'Time', symbol: 's', decimals: 1, of: (f) => f.time_s },
   { title: 'Comes in', symbol: '°', decimals: 0, of: (f) => f.descent_deg },
-  {
-    title: 'Runs',
-    quantity: 'distance',
-    decimals: 0,
-    of: (f) => f.run_m,
-    word: (f) => `, ${f.manner}`,
-    note: (f) => (f.hop_m > LEAST_HOP_M ? `hops ${shown(units.value, 'distance', f.hop_m, 1)} high` : ''),
-  },
+  { title: 'Runs', quantity: 'distance', decimals: 0, of: (f) => f.run_m, word: (f) => `, ${f.manner}` },
 ]
 const symbol = (c: Column) => (c.quantity ? unit(units.value, c.quantity).symbol : (c.symbol ?? ''))
 const plain = (c: Column, si: number) => (c.quantity ? unit(units.value, c.quantity).toShown(si) : si)
@@ -74,7 +64,7 @@ function difference(c: Column, f: RangeFlight): string {
         <tr>
           <th scope="col">Throw</th>
           <th v-for="c in COLUMNS" :key="c.title" scope="col" class="num">
-            {{ c.title }} <small v-if="symbol(c)">{{ symbol(c) }}</small>
+            {{ c.title }} <small>{{ symbol(c) }}</small>
           </th>
         </tr>
       </thead>
@@ -102,7 +92,6 @@ function difference(c: Column, f: RangeFlight): string {
           <td v-for="c in COLUMNS" :key="c.title" class="num">
             {{ cell(c, f) }}
             <small>{{ difference(c, f) }}</small>
-            <small v-if="c.note?.(f)">{{ c.note(f) }}</small>
           </td>
         </tr>
       </tbody>
@@ -135,7 +124,8 @@ thead th {
   text-align: right;
   white-space: nowrap;
 }
-td small {
+/* Units and differences stand below, so that every column fits beside a wide plan. */
+small {
   display: block;
   min-height: 1.2em;
   color: var(--ink-soft);

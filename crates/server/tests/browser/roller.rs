@@ -10,6 +10,7 @@ async fn a_throw_becomes_a_roller_with_one_click() {
     b.wait("[data-test='range-table'] tbody tr").await;
     b.click("[data-test='range-roller']").await;
     b.says("rolls").await;
+    b.says("hops over the ground").await;
     let longest = "Math.max(...[...document.querySelectorAll('[data-picture=plan] .run')].map(p => p.getTotalLength()))";
     b.until("its way over the ground is drawn", &format!("{longest} > 60")).await;
     b.until("from the side as well", "document.querySelectorAll('[data-picture=side] .run').length === 3")
@@ -35,6 +36,8 @@ async fn rollers_are_asked_of_those_who_throw_them() {
     b.eval(&format!("({option}).click()")).await;
     let least = "[...document.querySelectorAll('[data-test=line-figures] label')] \
         .find(l => l.innerText.includes('Least hyzer')).querySelector('input').value";
+    let way = "Math.max(...[...document.querySelectorAll('[data-test=line-plan] .run')].map(p => p.getTotalLength()))";
+    b.until("its way over the ground is drawn while it is told", &format!("{way} > 100")).await;
     b.until("its release comes along", &format!("Number({least}.replace('−', '-')) < -60")).await;
     b.open("/player").await;
     b.click("[data-test='throw-rollers']").await;
