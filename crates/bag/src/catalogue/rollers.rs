@@ -22,7 +22,8 @@ use crate::thrower::slot::Slot;
 /// The rollers of a style: far along the ground, low round a corner, and turned over high in the air.
 pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
     let (side, other) = (maker.side, maker.other);
-    let shapes = [
+    // Each with the least and greatest hyzer among which it is thrown, degrees. A cut roller leans on purpose.
+    let far = (
         Shape {
             launch_deg: 1.0,
             power: 0.9,
@@ -35,6 +36,9 @@ pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
                     .into(),
             )
         },
+        (-70.0, -35.0),
+    );
+    let cut = (
         Shape {
             launch_deg: 0.0,
             power: 0.7,
@@ -49,6 +53,9 @@ pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
                 ),
             )
         },
+        (-56.0, -56.0),
+    );
+    let turning = (
         Shape {
             launch_deg: 18.0,
             power: 0.9,
@@ -61,16 +68,10 @@ pub(super) fn rollers(maker: &Maker, arm: &Arm) -> Vec<Shape> {
                 format!("Turned over {other} high in the air, comes down on its edge and rolls on."),
             )
         },
-    ];
-    shapes
-        .into_iter()
-        .zip(HYZERS_DEG)
-        .filter_map(|(shape, among)| farthest_rolled(shape, among, arm))
-        .collect()
+        (-45.0, -10.0),
+    );
+    [far, cut, turning].into_iter().filter_map(|(shape, among)| farthest_rolled(shape, among, arm)).collect()
 }
-
-/// Anhyzer among which each is thrown, degrees: least and greatest hyzer. A cut roller leans on purpose.
-const HYZERS_DEG: [(f64, f64); 3] = [(-70.0, -35.0), (-56.0, -56.0), (-45.0, -10.0)];
 
 fn roller(maker: &Maker, key: &str, name: &str, slot: Slot, meaning: String) -> Shape {
     Shape {

@@ -14,7 +14,7 @@ use crate::chance::memo::Memo;
 use crate::chance::search::{behind, chance};
 use crate::disc::thrown::Thrown;
 use crate::need::limits::{Limits, Turn};
-use crate::need::line::{Footing, Gate, Landing, LineSpec};
+use crate::need::line::{Footing, Gate, LOWEST_ROLLER_DEG, Landing, LineSpec};
 use crate::thrower::arm::Arm;
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
@@ -172,7 +172,7 @@ impl Shape {
 
     /// Nobody aims a flight at the ground, but a roller.
     fn least_launch_deg(&self) -> f64 {
-        if self.landing == Landing::Roll { -4.0 } else { 1.0 }
+        if self.landing == Landing::Roll { LOWEST_ROLLER_DEG } else { 1.0 }
     }
 
     /// The line at a width, m.

@@ -188,6 +188,9 @@ pub struct LineSpec {
     pub miss_strokes: Option<f64>,
 }
 
+/// Lowest launch from which a roller is thrown, degrees. Own judgement.
+pub(crate) const LOWEST_ROLLER_DEG: f64 = -4.0;
+
 impl LineSpec {
     /// A line as a form for a new one starts, in a style: distances and angles that suit it, still without a name.
     pub fn usual(style: Style) -> LineSpec {
@@ -255,7 +258,7 @@ impl LineSpec {
             landing: Landing::Roll,
             hyzer_min_deg: -70.0,
             hyzer_max_deg: -42.0,
-            launch_min_deg: -4.0,
+            launch_min_deg: LOWEST_ROLLER_DEG,
             launch_max_deg: 6.0,
             ..LineSpec::usual(style)
         }
@@ -270,7 +273,7 @@ impl LineSpec {
         within("zone_length_m", self.zone_length_m, 2.0, 80.0)?;
         within("zone_width_m", self.zone_width_m, 2.0, 80.0)?;
         self.validate_stance()?;
-        if self.landing == Landing::Roll && !self.style.is_drive() {
+        if self.landing == Landing::Roll && !Style::ROLLING.contains(&self.style) {
             return Err(BagError::Field {
                 field: "landing",
                 expected: "any, sit or run: rollers are thrown backhand or forehand".into(),
