@@ -2,6 +2,7 @@
 //! [`crate::verdict`], and what those may use.
 
 pub mod arm;
+pub mod compared;
 mod design;
 mod emulator;
 pub mod fault;
@@ -19,3 +20,4 @@ mod sight;
 pub mod spread;
 pub mod throw;
 pub mod trial;
+pub mod tried;

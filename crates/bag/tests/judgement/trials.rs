@@ -11,9 +11,8 @@ use zinc_kite_bag::disc::spec::{Disc, DiscId};
 use zinc_kite_bag::disc::thrown::thrown;
 use zinc_kite_bag::field::meant::{ends, meant};
 use zinc_kite_bag::field::throw::{FieldThrow, Meant, ThrowTag, WindThen};
-use zinc_kite_bag::field::trial::{
-    Candidate, Target, Trial, TrialSet, TrialVerdict, TrialWind, trial_verdict, way_of,
-};
+use zinc_kite_bag::field::trial::{Candidate, Target, Trial, TrialSet, TrialWind, way_of};
+use zinc_kite_bag::field::tried::{TrialVerdict, trial_verdict};
 use zinc_kite_bag::need::line::{Line, LineSpec};
 use zinc_kite_bag::thrower::player::{Player, Units};
 use zinc_kite_bag::thrower::style::Style;

@@ -20,7 +20,7 @@ use zinc_kite_bag::field::reading::{FaultRead, ThrowReading, read_throw};
 use zinc_kite_bag::field::session::FieldSession;
 use zinc_kite_bag::field::spread::{DayDistance, DiscSpread, by_disc, over_season};
 use zinc_kite_bag::field::throw::{FieldThrow, Measured};
-use zinc_kite_bag::field::trial::{TrialVerdict, trial_verdict};
+use zinc_kite_bag::field::tried::{TrialVerdict, trial_verdict};
 use zinc_kite_bag::plan::practise::load::{Load, loads, looked_back_to};
 use zinc_kite_bag::plan::practise::progress::{ScatterProgress, progress};
 use zinc_kite_bag::plan::practise::ready::{Ready, ready};
