@@ -157,4 +157,34 @@ path {
 .chosen button {
   color: var(--accent);
 }
+/* On a phone the figures of a throw stand below its name. */
+@media (max-width: 600px) {
+  table {
+    display: block;
+    font-size: 12px;
+  }
+  thead,
+  tbody {
+    display: block;
+  }
+  tr {
+    display: grid;
+    grid-template-columns: 1fr 1fr 1.35fr 1.35fr 0.9fr 0.9fr 1fr 1.35fr;
+  }
+  thead th:first-child,
+  tbody th {
+    grid-column: 1 / -1;
+    border-bottom: 0;
+  }
+  thead th:first-child {
+    display: none;
+  }
+  th,
+  td,
+  thead th,
+  .num {
+    padding: 3px 2px;
+    white-space: normal;
+  }
+}
 </style>

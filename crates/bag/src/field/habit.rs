@@ -289,3 +289,32 @@ impl StyleHabits {
         })
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::field::sight::SEEN;
+    use proptest::prelude::*;
+
+    fn done(entries: &[f64]) -> Done {
+        Done::of(&entries.chunks_exact(SEEN).map(Quantities::from_column_slice).collect::<Vec<_>>())
+    }
+
+    proptest! {
+        /// What lies between passes through what was flown, and stays a covariance whatever size is asked.
+        #[test]
+        fn prop_what_lies_between_passes_through_what_was_flown(
+            entries in prop::collection::vec(-20.0..20.0f64, 3 * 8 * SEEN), deviations in 0.0..2.2f64,
+        ) {
+            let [none, small, large] = [0, 1, 2].map(|k| done(&entries[k * 8 * SEEN..(k + 1) * 8 * SEEN]));
+            let [s, l] = FLOWN_SIZES;
+            for (at, flown) in [(0.0, &none), (s, &small), (l, &large)] {
+                let between = Done::between(&none, &small, &large, at);
+                prop_assert!((between.mean - flown.mean).amax() < 1e-9);
+                prop_assert!((between.covariance - flown.covariance).amax() < 1e-9);
+            }
+            let between = Done::between(&none, &small, &large, deviations);
+            prop_assert!(between.covariance.symmetric_eigenvalues().min() > 0.0);
+        }
+    }
+}

@@ -133,4 +133,21 @@ mod tests {
         assert_abs_diff_eq!(quantile(&first, 0.05), 3.0 - 1.645 * 2.0, epsilon = 0.3);
         assert_abs_diff_eq!(quantile(&first, 0.95), 3.0 + 1.645 * 2.0, epsilon = 0.3);
     }
+
+    /// What many throws say lies far from where the walk begins, and is narrow: few rough draws find it, and how wide it is.
+    #[test]
+    fn val_a_narrow_distribution_far_off_is_found() {
+        let mean = SVector::<f64, 3>::new(2.0, -1.5, 1.0);
+        let wide = SVector::<f64, 3>::new(0.03, 0.06, 0.1);
+        let density = |x: &SVector<f64, 3>| -0.5 * (x - mean).component_div(&wide).norm_squared();
+        for kept in [400, 4000] {
+            let drawn = draws(density, 0.5, kept);
+            assert_eq!(drawn.len(), kept);
+            let found = drawn.iter().sum::<SVector<f64, 3>>() / drawn.len() as f64;
+            let off = (found - mean).component_div(&wide);
+            assert!(off.amax() < 0.6, "{kept}: {off:.2?}");
+            let spread = covariance(&drawn).diagonal().map(f64::sqrt).component_div(&wide);
+            assert!(spread.iter().all(|s| (0.6..1.5).contains(s)), "{kept}: {spread:.2?}");
+        }
+    }
 }
