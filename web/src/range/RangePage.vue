@@ -131,8 +131,6 @@ const drawn = computed<Flight[]>(() =>
     cloud: range.clouds === 'all' || (range.clouds === 'chosen' && k === range.chosen) ? f.cloud : [],
   })),
 )
-/** Lower hops are lost in the grass. */
-const LEAST_HOP_M = 0.05
 const looked = computed(() => results.value[range.chosen])
 const captions = computed(() => names.value.map((name, k) => `${letter(k)}  ${name}`))
 
@@ -231,9 +229,9 @@ useSingleKeys((event) => {
             </el-select>
           </label>
         </div>
-        <p v-if="looked && looked.hop_m > LEAST_HOP_M" data-test="range-hops">
+        <p v-if="looked && looked.hop_m > 0" data-test="range-hops">
           {{ letter(range.chosen) }} hops over the ground,
-          {{ shown(units, 'distance', looked.hop_m, 1) }} high at the most.
+          {{ shown(units, 'distance', looked.hop_m, 2) }} high at the most.
         </p>
         <p v-if="looked" data-test="range-scatter">
           {{ letter(range.chosen) }} with your own scatter: {{ percent(looked.within_10_m) }} of throws come

@@ -37,7 +37,7 @@ const TERMS: usize = terms_in(ASKED_OF_ARM);
 /// What is told of rests: mean along and left, logarithm of both deviations, Fisher's z of their correlation.
 const TOLD: usize = 5;
 /// Throws flown at each point of the design; half as many either way of the middle for what a disc's numbers do. Where there are more
-/// kinds of throws than [`MANY_KINDS`] fewer of each: their grain evens out, as every kind has throws of its own.
+/// kinds of throws than [`MANY_KINDS`] fewer of each: their grain evens out, as kinds take turns with sets of throws.
 const FLOWN: usize = 128;
 const FLOWN_OF_MANY: usize = 64;
 const MANY_KINDS: usize = 64;

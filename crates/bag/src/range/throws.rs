@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use zinc_kite_flight::batch::{fly_all, fly_with_paths};
 use zinc_kite_flight::dynamics::Throw;
+use zinc_kite_flight::ground::Contact;
 use zinc_kite_flight::outcome::{Outcome, PathPoint};
 use zinc_kite_flight::release::{self, Release, spin_sense};
 use zinc_kite_flight::settle::{self, settle_all, settle_with_path};
@@ -295,7 +296,7 @@ fn one(
         descent_deg: flight.descent_deg(),
         run_m: flight.run_m,
         manner: manner.into(),
-        hop_m: run.iter().map(|p| p.z_m - contact.disc.radius_m).fold(0.0, f64::max),
+        hop_m: if flight.rolled { highest_hop_m(&run, &contact) } else { 0.0 },
         path: path.iter().map(Moment::from).collect(),
         run: run.iter().map(Moment::from).collect(),
         rest: Place::from(&flight),
@@ -304,6 +305,10 @@ fn one(
         within_10_m: near as f64 / cloud.len() as f64,
         cloud: cloud.iter().map(Place::from).collect(),
     })
+}
+
+fn highest_hop_m(run: &[PathPoint], contact: &Contact) -> f64 {
+    run.iter().map(|p| p.z_m - contact.disc.radius_m).fold(0.0, f64::max)
 }
 
 /// Standard deviations along and across the line from the tee to the middle, m.
