@@ -285,6 +285,19 @@ impl Browser {
         self.client.execute_async(&script, vec![]).await.unwrap()
     }
 
+    /// What the program answers the page at `path` once it is so: what a page was told is on its way for a while.
+    pub async fn fetched_once(&self, path: &str, so: impl Fn(&Value) -> bool) -> Value {
+        let start = Instant::now();
+        loop {
+            let answer = self.fetched(path).await;
+            if so(&answer) {
+                return answer;
+            }
+            assert!(start.elapsed() < Duration::from_secs(20), "{path} is still: {answer}");
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+    }
+
     pub async fn eval(&self, script: &str) -> Value {
         self.client.execute(script, vec![]).await.unwrap_or_else(|e| panic!("{script}: {e}"))
     }
