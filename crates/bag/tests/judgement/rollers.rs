@@ -155,6 +155,24 @@ fn prop_only_a_backhand_and_a_forehand_roll() {
     }
 }
 
+/// Between a roll and a slide lie throws that only partly catch their edge: what is told as a slide is not said to hop.
+#[test]
+fn regress_only_what_rolls_is_said_to_hop() {
+    let mut rises_but_slides = 0;
+    for (hyzer, launch) in (0..56).flat_map(|hyzer| (0..25).map(move |launch| (hyzer, launch))) {
+        let (hyzer_deg, launch_deg) = (-20.0 - f64::from(hyzer), f64::from(launch));
+        let setting = Setting { hyzer_deg, launch_deg, ..roller(Style::Backhand) };
+        let throws = UNDER.map(|disc| (thrown_disc(disc), setting));
+        for flight in range(&rolling(104.0), &Conditions::default(), Ground::Turf, &throws).unwrap() {
+            if flight.manner != Manner::Rolls {
+                assert_eq!(flight.hop_m, 0.0, "on {hyzer_deg}°, {launch_deg}° upward");
+                rises_but_slides += i32::from(flight.run.iter().any(|p| p.z_m > 0.15));
+            }
+        }
+    }
+    assert!(rises_but_slides > 0, "none of them shows the fault");
+}
+
 /// Thrown as a roller at the range a disc rolls, in either style, and its way over the ground is shown to where it lies.
 #[rstest]
 #[case(Style::Backhand)]
