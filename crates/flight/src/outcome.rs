@@ -104,6 +104,18 @@ impl Outcome {
         crossings: Crossings::NONE,
     };
 
+    /// Notes where it passes those of `gates` (m down-range) on the ground that it had not passed in the air, if it slides on by `x` and
+    /// `y` (m).
+    pub(crate) fn pass_sliding(&mut self, x: f64, y: f64, gates: &[f64]) {
+        for (k, gate) in gates.iter().enumerate().take(MAX_GATES) {
+            let share = (gate - self.x_m) / x;
+            if x > 0.0 && share > 0.0 && share <= 1.0 && self.crossings.get(k).is_none() {
+                let y_m = (self.y_m + share * y) as f32;
+                self.crossings.set(k, Some(Crossing { y_m, z_m: 0.0 }));
+            }
+        }
+    }
+
     /// Moved on over the ground to where it rests, a `run` (m) later.
     pub(crate) fn come_to_rest(&mut self, x: f64, y: f64, run: f64) {
         self.x_m += x;

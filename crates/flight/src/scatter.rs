@@ -53,11 +53,11 @@ impl Spread {
         }
     }
 
-    /// The throw displaced by one of [`deviates`], each cut at ±3 so that no throw leaves the model's range, in a wind
+    /// The throw displaced by one of [`deviates`], each cut at [`FARTHEST_ERROR`] so that no throw leaves the model's range, in a wind
     /// that gusts by `gust_m_s` (standard deviation along and across). Errors are counted in the thrower's own sense,
     /// aim and gust toward the side to which the disc fades: a left-hander's scatter mirrors a right-hander's exactly.
     pub fn displace(&self, throw: &Throw, gust_m_s: f64, deviates: &[f64; DIMENSIONS]) -> Throw {
-        let d = deviates.map(|x| x.clamp(-3.0, 3.0));
+        let d = deviates.map(|x| x.clamp(-FARTHEST_ERROR, FARTHEST_ERROR));
         let Throw { release, wind, disc } = *throw;
         let side = spin_sense(release.hand, release.style);
         let faster = release.at_speed(release.speed_m_s * (1.0 + self.speed * d[0]).max(0.3));
@@ -86,6 +86,8 @@ impl Spread {
 pub const RELEASE_ERRORS: usize = 5;
 /// Place of the error of aim among them.
 pub const AIM: usize = 4;
+/// Beyond so many standard deviations either way errors are cut.
+pub const FARTHEST_ERROR: f64 = 3.0;
 /// All that scatters: the release, then the wind along and across.
 pub const DIMENSIONS: usize = RELEASE_ERRORS + 2;
 /// Points in the fixed set; any leading power of two of them is itself well spread, and so is the second half.
@@ -106,9 +108,9 @@ pub const fn correlations(style: Style) -> [(usize, usize, f64); 3] {
     }
 }
 
-/// Lower triangular factor L of the correlation matrix L Lᵀ (Cholesky's), which turns independent deviates into
-/// correlated ones.
-fn correlation_factor(style: Style) -> [[f64; RELEASE_ERRORS]; RELEASE_ERRORS] {
+/// Lower triangular factor L of the correlation matrix L Lᵀ (Cholesky's) of the errors of a release in a style, which turns
+/// independent deviates into correlated ones.
+pub fn correlation_factor(style: Style) -> [[f64; RELEASE_ERRORS]; RELEASE_ERRORS] {
     let mut c = [[0.0; RELEASE_ERRORS]; RELEASE_ERRORS];
     for (k, row) in c.iter_mut().enumerate() {
         row[k] = 1.0;
@@ -125,6 +127,19 @@ fn correlation_factor(style: Style) -> [[f64; RELEASE_ERRORS]; RELEASE_ERRORS] {
         }
     }
     l
+}
+
+/// Mean and standard deviation of the error of aim where the other errors of a release in a style are known (the first places of
+/// `deviates`, as [`deviates`] are kept), in standard deviations of aim. What the others tell of it makes its spread smaller.
+pub fn aim_given_others(style: Style, deviates: &[f64; DIMENSIONS]) -> (f64, f64) {
+    let factor = correlation_factor(style);
+    // Aim is the last of the release: what the others leave of it is independent of them.
+    let mut independent = [0.0; AIM];
+    for i in 0..AIM {
+        let known: f64 = (0..i).map(|k| factor[i][k] * independent[k]).sum();
+        independent[i] = (deviates[i] - known) / factor[i][i];
+    }
+    (independent.iter().zip(&factor[AIM]).map(|(z, l)| l * z).sum(), factor[AIM][AIM])
 }
 
 /// The same independent points for every style, each set correlated in its own way.

@@ -45,7 +45,7 @@ const LEAST_HELD: f64 = 0.5;
 const ON_EDGE_DEG: f64 = 60.0;
 const TUMBLE: f64 = 0.25;
 
-/// Share of a roll from which it is called one, and passes gates.
+/// Share of a roll from which it is called one, and passes gates as it rolls.
 const MOSTLY: f64 = 0.5;
 
 /// How the ground and the rim together stop a disc.
@@ -198,7 +198,7 @@ fn partly(share: f64, slid: (f64, f64, f64), rolled: (f64, f64, f64)) -> (f64, f
 }
 
 /// [`settle`]s all of them, many at once in single precision: to the same places within a millimetre, where they roll within
-/// 5 cm. Notes where those that roll pass `gates` (m down-range, those that the flight was given) for the first time.
+/// 5 cm. Notes where they pass `gates` (m down-range, those that the flight was given) on the ground, rolling or sliding.
 pub fn settle_all(outcomes: &mut [Outcome], contact: &Contact, gates: &[f64]) {
     Arch::new().dispatch(SettleJob { outcomes, contact, gates });
 }
@@ -226,6 +226,7 @@ impl WithSimd for SettleJob<'_> {
                 if share[i] > 0.0 {
                     rolls.push((chunk * Lanes::<S>::WIDTH + i, share[i], (x[i], y[i], run[i])));
                 } else {
+                    outcome.pass_sliding(x[i], y[i], gates);
                     outcome.come_to_rest(x[i], y[i], run[i]);
                 }
             }
@@ -246,11 +247,12 @@ impl WithSimd for SettleJob<'_> {
             for (i, &(k, share, slid)) in some.iter().enumerate() {
                 let outcome = &mut outcomes[k];
                 let end = partly(share, slid, (x[i] - outcome.x_m, y[i] - outcome.y_m, run[i]));
-                outcome.come_to_rest(end.0, end.1, end.2);
                 outcome.rolled = share > MOSTLY;
                 if outcome.rolled {
                     outcome.crossings.fill(&crossings[i], gates_passed);
                 }
+                outcome.pass_sliding(end.0, end.1, gates);
+                outcome.come_to_rest(end.0, end.1, end.2);
             }
         }
     }

@@ -8,7 +8,7 @@ use zinc_kite_flight::air::Air;
 use zinc_kite_flight::disc::Disc;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::{Contact, Ground, Rim};
-use zinc_kite_flight::outcome::{Outcome, Touch};
+use zinc_kite_flight::outcome::{Crossing, Outcome, Touch};
 use zinc_kite_flight::release::{Hand, Release};
 use zinc_kite_flight::settle::{Manner, settle, settle_all};
 
@@ -123,6 +123,37 @@ fn prop_what_never_landed_does_not_run() {
     let before = o;
     on(Ground::Hard, &STIFF, |contact| assert_eq!(settle(&mut o, contact), Manner::Sits));
     assert_eq!(o, before);
+}
+
+/// What slides passes the gates between its touch and its rest, on the ground and on its way; one passed in the air it passed there,
+/// and to one behind its rest it never came.
+#[test]
+fn prop_what_slides_passes_gates_on_the_ground() {
+    let (in_the_air, gates) = (Crossing { y_m: -3.0, z_m: 4.0 }, [60.0, 101.0, 105.0, 140.0]);
+    let thrown = |k: i32| {
+        let mut o =
+            landing(16.0 - 0.2 * f64::from(k % 20), 8.0 + 0.5 * f64::from(k), -60.0 + 3.0 * f64::from(k));
+        o.crossings.set(0, Some(in_the_air));
+        o
+    };
+    let mut flights: Vec<Outcome> = (0..40).map(thrown).collect();
+    on(Ground::Turf, &STIFF, |contact| settle_all(&mut flights, contact, &gates));
+    flights.retain(|o| !o.rolled);
+    for o in &flights {
+        assert_eq!(o.crossings.get(0), Some(in_the_air));
+        assert_eq!(o.crossings.get(3), None, "{:.1} m", o.x_m);
+        for k in [1, 2] {
+            let Some(c) = o.crossings.get(k) else {
+                assert!(o.x_m < gates[k], "{:.1} m", o.x_m);
+                continue;
+            };
+            let on_its_way = o.y_m * (gates[k] - 100.0) / (o.x_m - 100.0);
+            assert!(o.x_m >= gates[k] && c.z_m == 0.0);
+            assert_abs_diff_eq!(f64::from(c.y_m), on_its_way, epsilon = 1e-4);
+        }
+    }
+    let passed = flights.iter().filter(|o| o.crossings.get(2).is_some()).count();
+    assert!(passed > 5 && passed < flights.len(), "{passed} of {}", flights.len());
 }
 
 /// Many at once come to rest where each alone does, the one that never landed among them, but for what single precision

@@ -2,6 +2,7 @@
 
 use crate::common::{backhand, disc, flown};
 use approx::assert_abs_diff_eq;
+use nalgebra::DMatrix;
 use proptest::prelude::*;
 use rstest::rstest;
 use zinc_kite_flight::air::{Air, GRAVITY_M_S2, Wind, density_kg_m3, standard_density_kg_m3};
@@ -13,7 +14,9 @@ use zinc_kite_flight::error::FlightError;
 use zinc_kite_flight::fitted::FITTED;
 use zinc_kite_flight::numbers::FlightNumbers;
 use zinc_kite_flight::release::{Hand, Release, Style};
-use zinc_kite_flight::scatter::{DIMENSIONS, POINTS, Spread, correlations, deviates};
+use zinc_kite_flight::scatter::{
+    AIM, DIMENSIONS, POINTS, RELEASE_ERRORS, Spread, aim_given_others, correlations, deviates,
+};
 
 /// In a uniform wind a flight is the flight in still air, carried along: the release is turned so that the disc meets
 /// the air just as it did in still air (Galileo).
@@ -163,6 +166,27 @@ fn prop_deviates_are_standard_normal_and_correlated_as_told(
             let told = correlations(style).iter().find(|c| (c.0, c.1) == (other, d)).map_or(0.0, |c| c.2);
             assert_abs_diff_eq!(product, told, epsilon = 0.1);
         }
+    }
+}
+
+/// What the other errors tell of the error of aim, against the textbook's conditional normal distribution by a general matrix
+/// library: mean cᵀ C⁻¹ z and variance 1 − cᵀ C⁻¹ c, with C the others' correlations and c theirs with aim.
+#[rstest]
+fn val_what_the_other_errors_tell_of_aim(
+    #[values(Style::Backhand, Style::Forehand, Style::Thumber, Style::Tomahawk, Style::Putt)] style: Style,
+) {
+    let mut all = DMatrix::<f64>::identity(RELEASE_ERRORS, RELEASE_ERRORS);
+    for (i, j, rho) in correlations(style) {
+        (all[(i, j)], all[(j, i)]) = (rho, rho);
+    }
+    let (others, with_aim) = (all.view((0, 0), (AIM, AIM)), all.view((0, AIM), (AIM, 1)));
+    let weights = others.try_inverse().unwrap() * with_aim;
+    for z in deviates(style).iter().step_by(7) {
+        let (mean, deviation) = aim_given_others(style, z);
+        let told: f64 = (0..AIM).map(|k| weights[k] * z[k]).sum();
+        assert_abs_diff_eq!(mean, told, epsilon = 1e-12);
+        assert_abs_diff_eq!(deviation.powi(2), 1.0 - weights.dot(&with_aim), epsilon = 1e-12);
+        assert!(deviation < 1.0, "what goes together with aim tells of it");
     }
 }
 
