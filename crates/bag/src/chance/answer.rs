@@ -8,8 +8,8 @@ use utoipa::ToSchema;
 use crate::need::limits::Miss;
 use crate::need::thing::Peril;
 
-/// The points of scatter behind a chance: none of those by which its release was sought, or the best of many releases would
-/// seem better than it is (by three points in the mean, by seven at worst).
+/// The points of scatter that stand behind a chance and are shown for it: none of those by which its release is looked for, or the
+/// best of many releases would seem better than it is (by three points in the mean where throws were counted, by seven at worst).
 pub const JUDGED_ON: Range<usize> = 256..512;
 
 /// The release chosen for a line.

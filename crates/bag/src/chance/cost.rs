@@ -57,11 +57,13 @@ pub fn error_costs(
     chosen: &Chosen,
     chance: f64,
 ) -> Vec<ErrorCost> {
+    let counted = chance_with(arm, thrown, line, chosen, &[], 1.0);
     let mut costs: Vec<ErrorCost> = KINDS
         .iter()
         .filter(|(kind, _)| *kind != ErrorKind::Gust || arm.gust_m_s * (1.0 - line.lee) > 0.0)
         .map(|(kind, places)| {
-            let chance_without = chance_with(arm, thrown, line, chosen, places, 0.0);
+            let more = chance_with(arm, thrown, line, chosen, places, 0.0) - counted;
+            let chance_without = (chance + more).clamp(0.0, 1.0);
             ErrorCost { kind: *kind, chance_without, gain: chance_without - chance }
         })
         .collect();

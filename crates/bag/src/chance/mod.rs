@@ -3,6 +3,8 @@
 pub mod answer;
 pub mod cost;
 pub mod memo;
+mod points;
+mod quantity;
 mod reach;
 mod response;
 pub mod search;

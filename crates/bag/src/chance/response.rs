@@ -1,219 +1,91 @@
-//! How the outcomes of a small cloud of throws change when its centre is moved a little.
+//! How often a cloud of throws makes a line, there and when its centre is moved a little.
 //!
 //! Every throw of the cloud is a real flight. A quadratic in the release errors, fitted to them all, says how each
-//! would change if the centre moved; where it does not move, the cloud stands as it was flown. Aim needs no fit: it
-//! turns the flight. Everything is kept in columns, a number a throw in single precision as it was flown, so that a score is
-//! a few loops over numbers.
+//! would change if the centre moved; where it does not move, the cloud stands as it was flown.
+//!
+//! A few throws that are counted make a rugged ground: moved by a hair, one more is in or out. So each stands for all that lie
+//! about it. Aim needs no fit, it turns the flight, and how often it errs so far as to lose a throw is worked out over all its
+//! errors. The other errors are drawn in toward the centre by as much as each throw is spread about where it lies
+//! ([`Points::spread`]), so that both together are the scatter told; how much of what lies about it a limit cuts off follows from
+//! the slope of the quadratic there. Everything is kept in columns, a number a throw in single precision as it was flown, so that
+//! a score is a few loops over numbers.
 
 use std::sync::LazyLock;
 
-use nalgebra::DMatrix;
 use pulp::{Arch, Simd, WithSimd};
 use zinc_kite_flight::outcome::{Crossing, Outcome};
-use zinc_kite_flight::release::Style;
-use zinc_kite_flight::scatter::{AIM, DIMENSIONS, deviates};
 
+use crate::chance::points::{Column, Points, SHAPING, Shift};
+use crate::chance::quantity::Quantity;
 use crate::need::limits::{Bounds, Danger, Limits, Turn, chains_let_go};
-use crate::need::opening::Opening;
+use crate::need::opening::{HEIGHT_SCALE, Opening};
 
-/// One number a throw.
-type Column<const N: usize> = [f32; N];
-
-/// Errors that shape a flight: speed, hyzer, launch, nose. Aim only turns it; gusts stay as they were flown.
-pub(crate) const SHAPING: usize = 4;
-/// Throws by which a way is found, and those by which its last steps are.
-pub(crate) const FEW: usize = 32;
-pub(crate) const MANY: usize = 128;
-/// Terms of a full quadratic in four variables.
-const TERMS: usize = 15;
-/// A quadratic in the shaping errors a, b, c, d, by its terms 1, a, b, c, d, a², ab, ac, ad, b², bc, bd, c², cd, d².
-type Quadratic = [f32; TERMS];
-
-/// A move of the centre: speed, hyzer, launch and nose in standard deviations of the player's scatter, aim in degrees.
-#[derive(Debug, Clone, Copy, PartialEq, Default)]
-pub(crate) struct Shift {
-    pub shape: [f64; SHAPING],
-    pub aim_deg: f64,
+/// A quantity with a limit to it.
+struct Limited<const N: usize> {
+    value: Quantity<N>,
+    /// What a unit of room to the limit is in standard deviations of what each throw stands for.
+    per_unit: Column<N>,
 }
 
-impl Shift {
-    /// Moved on by `steps` times another move.
-    pub(crate) fn plus(&self, other: &Shift, steps: f64) -> Shift {
-        Shift {
-            shape: std::array::from_fn(|k| self.shape[k] + steps * other.shape[k]),
-            aim_deg: self.aim_deg + steps * other.aim_deg,
-        }
+impl<const N: usize> Limited<N> {
+    /// A quantity in metres, of which the limit counts each `counted` times as room.
+    fn length(value: Quantity<N>, spreads: Column<N>, counted: f32) -> Limited<N> {
+        let per_unit =
+            spreads.map(|spread| 1.0 / (counted * if spread > LEAST_M { spread } else { LEAST_M }));
+        Limited { value, per_unit }
     }
 
-    /// What shapes the flight, as clouds are kept.
-    fn short(&self) -> [f32; SHAPING] {
-        self.shape.map(|s| s as f32)
+    /// What lies to a side, in metres a distance away, with room as the angle (radians) that a throw may turn; beside what each throw
+    /// stands for its aim errs by `aim_rad`.
+    fn side(value: Quantity<N>, spreads: Column<N>, away_m: f32, aim_rad: f32) -> Limited<N> {
+        let angle = |spread: f32| (spread / away_m * (spread / away_m) + aim_rad * aim_rad).sqrt();
+        Limited { value, per_unit: spreads.map(|spread| 1.0 / (angle(spread) + LEAST_RAD)) }
     }
 }
 
-fn terms(z: &[f32; SHAPING]) -> Quadratic {
-    let [a, b, c, d] = *z;
-    [1.0, a, b, c, d, a * a, a * b, a * c, a * d, b * b, b * c, b * d, c * c, c * d, d * d]
-}
-
-fn shaping(z: &[f64; DIMENSIONS]) -> [f32; SHAPING] {
-    std::array::from_fn(|d| z[d] as f32)
-}
-
-/// What is the same for every cloud of the first `N` deviates of a style.
-pub(crate) struct Points<const N: usize> {
-    /// Least squares: a quadratic's coefficients are these rows times the values; those of further terms are 0.
-    fit: Vec<Column<N>>,
-    /// The shaping errors, a column each.
-    errors: [Column<N>; SHAPING],
-    /// Their means: next to nothing, but the points are not the distribution.
-    means: [f32; SHAPING],
-    /// The errors of aim.
-    aim: Column<N>,
-    /// How far from a limit a throw counts in part, m.
-    pub(crate) ramp_m: f32,
-    /// The last step of an improvement, in standard deviations of the player's scatter and degrees of aim: few points tell
-    /// little about a fine one.
-    pub(crate) last_step: f64,
-}
-
-impl<const N: usize> Points<N> {
-    /// Too few points for a quadratic make a plane.
-    const PLANE: bool = N < 2 * TERMS;
-
-    fn of(style: Style, ramp_m: f32, last_step: f64) -> Points<N> {
-        let points = &deviates(style)[..N];
-        let known = if Self::PLANE { 1 + SHAPING } else { TERMS };
-        let design = DMatrix::from_fn(N, known, |i, k| f64::from(terms(&shaping(&points[i]))[k]));
-        // The points are well spread: the design has full rank (tested), and the tolerance never cuts anything.
-        let inverse = design.pseudo_inverse(1e-9).unwrap_or_else(|_| DMatrix::zeros(known, N));
-        let fit = |k: usize| std::array::from_fn(|i| inverse[(k, i)] as f32);
-        let errors = std::array::from_fn(|d| std::array::from_fn(|i| points[i][d] as f32));
-        Points {
-            means: errors.each_ref().map(mean),
-            errors,
-            fit: (0..known).map(fit).collect(),
-            aim: std::array::from_fn(|i| points[i][AIM] as f32),
-            ramp_m,
-            last_step,
-        }
-    }
-
-    /// The shaping errors of one throw.
-    fn error(&self, i: usize) -> [f32; SHAPING] {
-        self.errors.each_ref().map(|column| column[i])
-    }
-}
-
-/// For a first look at every shape.
-pub(crate) fn fewest(style: Style) -> &'static Points<8> {
-    static POINTS: LazyLock<[Points<8>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, FINDING_RAMP_M, 0.6)));
-    &POINTS[style as usize]
-}
-
-/// For finding a way.
-pub(crate) fn few(style: Style) -> &'static Points<FEW> {
-    static POINTS: LazyLock<[Points<FEW>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, 0.6)));
-    &POINTS[style as usize]
-}
-
-/// For the last steps.
-pub(crate) fn many(style: Style) -> &'static Points<MANY> {
-    static POINTS: LazyLock<[Points<MANY>; Style::ALL.len()]> =
-        LazyLock::new(|| Style::ALL.map(|style| Points::of(style, RAMP_M, 0.3)));
-    &POINTS[style as usize]
-}
-
-/// One quantity of every throw, and the quadratic that says how it changes.
-struct Quantity<const N: usize> {
-    flown: Column<N>,
-    mean: f32,
-    model: Quadratic,
-}
-
-impl<const N: usize> Quantity<N> {
-    /// From what was flown, and from what it would have been without errors of aim, which the model leaves out.
-    fn fitted(points: &Points<N>, flown: Column<N>, straight: &Column<N>) -> Quantity<N> {
-        let mut model = [0.0; TERMS];
-        for (m, fit) in model.iter_mut().zip(&points.fit) {
-            *m = fit.iter().zip(straight).map(|(f, v)| f * v).sum();
-        }
-        Quantity { mean: mean(&flown), flown, model }
-    }
-
-    /// From what was seen at an opening, and what to add where there were no errors of aim. A throw that never came there
-    /// tells nothing: the others' mean stands in for the fit, and then the fit for the throw.
-    fn seen(points: &Points<N>, found: [Option<f32>; N], straighten: &Column<N>) -> Quantity<N> {
-        let straight: [Option<f32>; N] = std::array::from_fn(|i| found[i].map(|v| v + straighten[i]));
-        let n = straight.iter().flatten().count().max(1) as f32;
-        let usual = straight.iter().flatten().sum::<f32>() / n;
-        let model = Quantity::fitted(points, [0.0; N], &straight.map(|v| v.unwrap_or(usual)));
-        let flown = |i: usize| found[i].unwrap_or_else(|| model.at(&points.error(i)));
-        let flown = std::array::from_fn(flown);
-        Quantity { mean: mean(&flown), flown, ..model }
-    }
-
-    fn at(&self, z: &[f32; SHAPING]) -> f32 {
-        self.model.iter().zip(terms(z)).map(|(m, t)| m * t).sum()
-    }
-
-    /// How every throw's value changes once the centre has moved: by so much for all, and by so much per unit of each of
-    /// its own errors. A quadratic's change is linear in where it starts.
-    #[inline(always)]
-    fn change(&self, shape: &[f32; SHAPING]) -> (f32, [f32; SHAPING]) {
-        let [a, b, c, d] = *shape;
-        let [_, m_a, m_b, m_c, m_d, aa, ab, ac, ad, bb, bc, bd, cc, cd, dd] = self.model;
-        if Points::<N>::PLANE {
-            return (a * m_a + b * m_b + c * m_c + d * m_d, [0.0; SHAPING]);
-        }
-        let all = a * (m_a + aa * a + ab * b + ac * c + ad * d)
-            + b * (m_b + bb * b + bc * c + bd * d)
-            + c * (m_c + cc * c + cd * d)
-            + d * (m_d + dd * d);
-        let by = [
-            2.0 * aa * a + ab * b + ac * c + ad * d,
-            ab * a + 2.0 * bb * b + bc * c + bd * d,
-            ac * a + bc * b + 2.0 * cc * c + cd * d,
-            ad * a + bd * b + cd * c + 2.0 * dd * d,
-        ];
-        (all, by)
-    }
-
-    /// Every throw's value once the centre has moved.
-    #[inline(always)]
-    fn moved(&self, shape: &[f32; SHAPING], points: &Points<N>) -> Column<N> {
-        let (all, by) = self.change(shape);
-        if Points::<N>::PLANE {
-            return self.flown.map(|flown| flown + all);
-        }
-        let [a, b, c, d] = &points.errors;
-        let mut moved = self.flown;
-        for i in 0..N {
-            moved[i] += all + by[0] * a[i] + by[1] * b[i] + by[2] * c[i] + by[3] * d[i];
-        }
-        moved
-    }
-
-    /// Their mean.
-    fn middle(&self, shape: &[f32; SHAPING], points: &Points<N>) -> f32 {
-        let (all, by) = self.change(shape);
-        let shifted = by.iter().zip(&points.means).map(|(by, mean)| by * mean).sum::<f32>();
-        self.mean + all + shifted
-    }
-}
-
-fn mean<const N: usize>(column: &Column<N>) -> f32 {
-    column.iter().sum::<f32>() / N as f32
-}
+/// The least standard deviation that counts: a model may say that a quantity does not change at all.
+const LEAST_M: f32 = 0.05;
+const LEAST_RAD: f32 = 1e-5;
 
 /// What a line asks about one of its openings.
 struct Passing<const N: usize> {
     opening: Opening,
-    y_m: Quantity<N>,
+    y_m: Limited<N>,
     /// Only where height matters.
-    z_m: Option<Quantity<N>>,
+    z_m: Option<Limited<N>>,
+}
+
+impl<const N: usize> Passing<N> {
+    /// As seen in a cloud whose throws' errors of aim, if undone, are `back`; `aim_rad` of them remain.
+    fn of(
+        points: &Points<N>,
+        opening: &Opening,
+        cloud: &[Outcome],
+        back: &[Turn; N],
+        aim_rad: f32,
+    ) -> Passing<N> {
+        let found = |part: fn(&Crossing) -> f32| -> [Option<f32>; N] {
+            std::array::from_fn(|i| cloud[i].crossings.get(opening.plane).as_ref().map(part))
+        };
+        let drift = std::array::from_fn(|i| opening.at_m * back[i].drift());
+        let (across, straight) = Quantity::seen(points, found(|c| c.y_m), &drift);
+        let spreads = across.spreads(points, &straight);
+        let height = || {
+            let (height, straight) = Quantity::seen(points, found(|c| c.z_m), &[0.0; N]);
+            let spreads = height.spreads(points, &straight);
+            Limited::length(height, spreads, opening.height_scale())
+        };
+        Passing {
+            opening: *opening,
+            // Round what is solid leads more than a turn.
+            y_m: if opening.is_solid {
+                Limited::length(across, spreads, opening.scale())
+            } else {
+                Limited::side(across, spreads, opening.at_m, aim_rad)
+            },
+            z_m: opening.is_bounded().then(height),
+        }
+    }
 }
 
 /// A cloud and what moving it would do. Quantities that the line does not ask about are not modelled.
@@ -221,17 +93,21 @@ pub(crate) struct Response<const N: usize> {
     pub(crate) points: &'static Points<N>,
     bounds: Bounds,
     dangers: Vec<Danger>,
-    x_m: Quantity<N>,
-    y_m: Quantity<N>,
-    apex_m: Option<Quantity<N>>,
-    run_m: Option<Quantity<N>>,
+    /// What it costs to end in each of them, in misses.
+    prices: Vec<f32>,
+    x_m: Limited<N>,
+    y_m: Limited<N>,
+    apex_m: Option<Limited<N>>,
+    run_m: Option<Limited<N>>,
     /// Speed at the chains.
     speed_m_s: Option<Quantity<N>>,
     passings: Vec<Passing<N>>,
+    /// How far to the left of where it was flown each throw's aim would err in the mean, its other errors given, radians.
+    off_rad: Column<N>,
 }
 
 impl<const N: usize> Response<N> {
-    /// From a cloud flown at the first deviates, whose aim scatters by `aim_deg` toward `side` (+1 left).
+    /// From a cloud flown at `points`, whose aim scatters by `aim_deg` toward `side` (+1 left).
     pub(crate) fn of(
         points: &'static Points<N>,
         cloud: &[Outcome],
@@ -246,28 +122,36 @@ impl<const N: usize> Response<N> {
         // Turned back by its own error of aim, a flight depends on the other four alone.
         let back: [Turn; N] = std::array::from_fn(|i| Turn::by(-side * aim_deg * f64::from(points.aim[i])));
         let straight: [(f32, f32); N] = std::array::from_fn(|i| back[i].place(x[i], y[i]));
-        let plain = |flown: Column<N>| Quantity::fitted(points, flown, &flown);
-        let passings = limits.openings.iter().map(|opening| {
-            let found = |part: fn(&Crossing) -> f32| -> [Option<f32>; N] {
-                std::array::from_fn(|i| cloud[i].crossings.get(opening.plane).as_ref().map(part))
-            };
-            let drift = std::array::from_fn(|i| opening.at_m * back[i].drift());
-            Passing {
-                opening: *opening,
-                y_m: Quantity::seen(points, found(|c| c.y_m), &drift),
-                z_m: opening.is_bounded().then(|| Quantity::seen(points, found(|c| c.z_m), &[0.0; N])),
-            }
-        });
+        let rests = |flown: Column<N>, straight: Column<N>| {
+            let value = Quantity::fitted(points, flown, &straight);
+            let spreads = value.spreads(points, &straight);
+            (value, spreads)
+        };
+        let length = |flown: Column<N>, counted: f32| {
+            let (value, spreads) = rests(flown, flown);
+            Limited::length(value, spreads, counted)
+        };
+        let (x_m, spreads_x) = rests(x, straight.map(|p| p.0));
+        let (y_m, spreads_y) = rests(y, straight.map(|p| p.1));
+        let aim_rad = (side * aim_deg).to_radians() as f32;
+        let open_rad = points.aim_open * aim_rad;
+        let away_m = x_m.mean.max(1.0);
+        let speed = || {
+            Quantity::fitted(points, column(&|o| o.landing_speed_m_s()), &column(&|o| o.landing_speed_m_s()))
+        };
+        let passing = |opening: &Opening| Passing::of(points, opening, cloud, &back, open_rad);
         Response {
             points,
             bounds: limits.bounds,
             dangers: limits.dangers.clone(),
-            x_m: Quantity::fitted(points, x, &straight.map(|p| p.0)),
-            y_m: Quantity::fitted(points, y, &straight.map(|p| p.1)),
-            apex_m: limits.bounds.has_roof().then(|| plain(column(&|o| o.apex_m))),
-            run_m: limits.bounds.asks_for_run().then(|| plain(column(&|o| o.run_m))),
-            speed_m_s: limits.bounds.has_chains().then(|| plain(column(&|o| o.landing_speed_m_s()))),
-            passings: passings.collect(),
+            prices: limits.dangers.iter().map(|danger| danger.misses).collect(),
+            x_m: Limited::length(x_m, spreads_x, 1.0),
+            y_m: Limited::side(y_m, spreads_y, away_m, open_rad),
+            apex_m: limits.bounds.has_roof().then(|| length(column(&|o| o.apex_m), HEIGHT_SCALE)),
+            run_m: limits.bounds.asks_for_run().then(|| length(column(&|o| o.run_m), 1.0)),
+            speed_m_s: limits.bounds.has_chains().then(speed),
+            passings: limits.openings.iter().map(passing).collect(),
+            off_rad: std::array::from_fn(|i| aim_rad * points.aim_off[i]),
         }
     }
 
@@ -275,84 +159,169 @@ impl<const N: usize> Response<N> {
     pub(crate) fn middle(&self, shift: &Shift) -> (f64, f64) {
         let shape = shift.short();
         let middle = |q: &Quantity<N>| q.middle(&shape, self.points);
-        let (x, y) = Turn::by(shift.aim_deg).place(middle(&self.x_m), middle(&self.y_m));
+        let (x, y) = Turn::by(shift.aim_deg).place(middle(&self.x_m.value), middle(&self.y_m.value));
         (x.into(), y.into())
     }
 
-    /// How well the cloud does when its centre is moved: the share that makes the line, near misses and narrow makes
-    /// counted in part, less what it costs to end on ground that costs more than a miss, in misses.
+    /// How often the cloud makes the line when its centre is moved, less what it costs to end on ground that costs more than a miss,
+    /// in misses.
     pub(crate) fn score(&self, shift: &Shift) -> f64 {
-        self.score_within(shift, self.points.ramp_m)
+        let (made, lost) = self.worked_out(&shift.short(), Turn::by(shift.aim_deg), &self.prices);
+        f64::from(made - lost)
     }
 
-    /// The same with misses counted in part up to `ramp_m` from a limit: far from a good place a wide ramp still tells which
-    /// way it lies.
-    pub(crate) fn score_within(&self, shift: &Shift, ramp_m: f32) -> f64 {
-        let turn = Turn::by(shift.aim_deg);
-        f64::from(Arch::new().dispatch(Score { response: self, shape: &shift.short(), turn, ramp_m }))
+    /// How often it makes the line where it was flown, 0 to 1.
+    pub(crate) fn made(&self) -> f64 {
+        f64::from(self.as_flown(&vec![0.0; self.dangers.len()]).0).clamp(0.0, 1.0)
+    }
+
+    /// How often it ends on ground that costs more than a miss, in the order of the line's limits, 0 to 1.
+    pub(crate) fn ends_in(&self) -> Vec<f64> {
+        let grounds = self.dangers.len();
+        let only = |k| Vec::from_iter((0..grounds).map(|at| if at == k { 1.0 } else { 0.0 }));
+        (0..grounds).map(|k| f64::from(self.as_flown(&only(k)).1).clamp(0.0, 1.0)).collect()
+    }
+
+    fn as_flown(&self, prices: &[f32]) -> (f32, f32) {
+        self.worked_out(&[0.0; SHAPING], Turn::NONE, prices)
+    }
+
+    fn worked_out(&self, shape: &[f32; SHAPING], turn: Turn, prices: &[f32]) -> (f32, f32) {
+        Arch::new().dispatch(Score { response: self, shape, turn, prices })
     }
 }
 
-/// A score to be worked out on the widest registers there are.
+/// What a score is made of, to be worked out on the widest registers there are: the share that makes the line, and what is lost by
+/// ending on ground that costs more than a miss.
 struct Score<'a, const N: usize> {
     response: &'a Response<N>,
     shape: &'a [f32; SHAPING],
     turn: Turn,
-    ramp_m: f32,
+    /// What it costs to end on each such ground.
+    prices: &'a [f32],
 }
 
 impl<const N: usize> WithSimd for Score<'_, N> {
-    type Output = f32;
+    type Output = (f32, f32);
     #[inline(always)]
-    fn with_simd<S: Simd>(self, _: S) -> f32 {
-        let Score { response: r, shape, turn, ramp_m } = self;
+    fn with_simd<S: Simd>(self, _: S) -> (f32, f32) {
+        let Score { response: r, shape, turn, prices } = self;
         let (points, bounds) = (r.points, r.bounds);
-        let (flown_x, flown_y) = (r.x_m.moved(shape, points), r.y_m.moved(shape, points));
+        let (flown_x, flown_y) = (r.x_m.value.moved(shape, points), r.y_m.value.moved(shape, points));
         let (mut x, mut y) = (flown_x, flown_y);
-        // On the way, and where it ends.
-        let (mut way, mut room) = ([f32::INFINITY; N], [f32::INFINITY; N]);
+        // Room in standard deviations of what each throw stands for: for all on the way and how it ends, and along for how far it must
+        // come and may go.
+        let (mut way, mut near, mut far) = ([f32::INFINITY; N], [0.0; N], [0.0; N]);
+        // How far each may be turned right and left, in standard deviations too; from where its aim would err in the mean.
+        let (mut right, mut left) = ([0.0; N], [0.0; N]);
+        let off = &r.off_rad;
+        // The zone is small against the way to it: all are as good as equally far off.
+        let per_m = 1.0 / r.x_m.value.middle(shape, points).max(1.0);
+        let (per_x, per_turn) = (&r.x_m.per_unit, &r.y_m.per_unit);
         for i in 0..N {
             (x[i], y[i]) = turn.place(flown_x[i], flown_y[i]);
-            room[i] = least(bounds.rest(x[i], y[i]));
+            let [before, behind, to_left, to_right] = bounds.rest(x[i], y[i]);
+            (near[i], far[i]) = (before * per_x[i], behind * per_x[i]);
+            left[i] = (to_left * per_m - off[i]) * per_turn[i];
+            right[i] = (to_right * per_m + off[i]) * per_turn[i];
         }
         for passing in &r.passings {
             let opening = &passing.opening;
-            let drift = opening.at_m * turn.drift();
-            let gate_y = passing.y_m.moved(shape, points);
-            let gate_z = passing.z_m.as_ref().map_or([0.0; N], |z| z.moved(shape, points));
+            let (drift, per_m) = (opening.at_m * turn.drift(), 1.0 / opening.at_m);
+            let gate_y = passing.y_m.value.moved(shape, points);
+            let gate_z = passing.z_m.as_ref().map_or([0.0; N], |z| z.value.moved(shape, points));
+            let (per_y, per_z) =
+                (&passing.y_m.per_unit, passing.z_m.as_ref().map_or(&[1.0; N], |z| &z.per_unit));
             let chains = r.speed_m_s.as_ref().filter(|_| opening.is_chains);
-            let held = chains.map_or([0.0; N], |v| v.moved(shape, points).map(chains_let_go));
+            let mut held = chains.map_or([0.0; N], |v| v.moved(shape, points));
+            if chains.is_some() {
+                held.iter_mut().for_each(|v| *v = chains_let_go(*v));
+            }
             for i in 0..N {
-                let here = opening.room(gate_y[i] + drift, gate_z[i]);
-                let passed = if opening.is_solid { greatest(here) } else { least(here) - held[i] };
-                let short = if opening.must_be_reached { x[i] - opening.at_m } else { f32::INFINITY };
-                way[i] = lower(way[i], if flown_x[i] > opening.at_m { passed } else { short });
+                let y_m = gate_y[i] + drift;
+                let [beside, above, below] = opening.room(y_m, gate_z[i]);
+                let past_m = flown_x[i] - opening.at_m;
+                let arrives = past_m > 0.0;
+                let reaches = if opening.must_be_reached { past_m * per_x[i] } else { f32::INFINITY };
+                if opening.is_solid {
+                    let round = greatest([beside * per_y[i], above * per_z[i], below * per_z[i]]);
+                    way[i] = lower(way[i], if arrives { round } else { f32::INFINITY });
+                } else {
+                    let under =
+                        if arrives { (lower(above, below) - held[i]) * per_z[i] } else { f32::INFINITY };
+                    way[i] = lower(way[i], under);
+                    near[i] = lower(near[i], reaches);
+                    // What nearly arrives counts in part, and so only where it would have passed.
+                    let counts = arrives | opening.must_be_reached;
+                    let [to_left, to_right] = opening.edges(y_m, held[i]);
+                    let to_left = (to_left * per_m - off[i]) * per_y[i];
+                    let to_right = (to_right * per_m + off[i]) * per_y[i];
+                    left[i] = lower(left[i], if counts { to_left } else { f32::INFINITY });
+                    right[i] = lower(right[i], if counts { to_right } else { f32::INFINITY });
+                }
             }
         }
-        if let Some(apex) = &r.apex_m {
-            let apex = apex.moved(shape, points);
-            (0..N).for_each(|i| way[i] = lower(way[i], bounds.under_roof(apex[i])));
+        if let Some(Limited { value, per_unit }) = &r.apex_m {
+            let apex = value.moved(shape, points);
+            (0..N).for_each(|i| way[i] = lower(way[i], bounds.under_roof(apex[i]) * per_unit[i]));
         }
-        if let Some(run) = &r.run_m {
-            let run = run.moved(shape, points);
-            (0..N).for_each(|i| room[i] = lower(room[i], bounds.run(run[i])));
+        if let Some(Limited { value, per_unit }) = &r.run_m {
+            let run = value.moved(shape, points);
+            (0..N).for_each(|i| way[i] = lower(way[i], bounds.run(run[i]) * per_unit[i]));
         }
-        let mut lost = 0.0;
-        for danger in &r.dangers {
-            let inside = danger.area.inside_all_m(&x, &y);
+        // How far it ends inside one of them; where they overlap, the first counts.
+        let (mut lost, mut inside, mut ended) = (0.0, [f32::NEG_INFINITY; N], [0.0; N]);
+        for (danger, price) in r.dangers.iter().zip(prices) {
+            let inside_m = danger.area.inside_all_m(&x, &y);
             for i in 0..N {
-                room[i] = lower(room[i], -inside[i]);
+                inside[i] = -lower(-inside[i], -inside_m[i] * per_x[i]);
                 // What is stopped on the way does not come so far.
-                lost += danger.misses * softly(lower(inside[i], way[i]), ramp_m);
+                let ends = below_normal(lower(inside[i], way[i]));
+                lost += price * (ends - ended[i]);
+                ended[i] = ends;
             }
+        }
+        let mut made = [0.0; N];
+        for i in 0..N {
+            let across = between(-right[i], left[i]);
+            made[i] = across * between(-near[i], far[i]) * below_normal(lower(way[i], -inside[i]));
         }
         // Eight sums side by side: one alone would wait for every addition.
         let mut sums = [0.0f32; 8];
-        for (few, ways) in room.chunks_exact(8).zip(way.chunks_exact(8)) {
-            (0..8).for_each(|k| sums[k] += softly(lower(few[k], ways[k]), ramp_m));
+        for few in made.chunks_exact(8) {
+            (0..8).for_each(|k| sums[k] += few[k]);
         }
-        (sums.iter().sum::<f32>() - lost) / N as f32
+        let made = sums.iter().sum::<f32>() / N as f32;
+        (made, lost / N as f32)
     }
+}
+
+/// How likely a standard normal number is below `z`, within a hundredth.
+#[inline(always)]
+fn below_normal(z: f32) -> f32 {
+    0.5 + between_middle(z)
+}
+
+/// How likely it is between the middle and `z`, negative where `z` is: by the distribution whose density is the cube of a parabola,
+/// which takes no exponential.
+#[inline(always)]
+fn between_middle(z: f32) -> f32 {
+    let u = lower(if z > -WIDEST { z } else { -WIDEST }, WIDEST) * (1.0 / WIDEST);
+    let square = u * u;
+    let share = FULL * u * (1.0 - square * (1.0 - square * (0.6 - square / 7.0)));
+    // To the digit all or nothing beyond: what lies out of every throw's way must change nothing.
+    lower(if share > -0.5 { share } else { -0.5 }, 0.5)
+}
+/// The factor that makes all of it one, 35/32, and so little more that rounding leaves nothing missing.
+const FULL: f32 = 1.093_750_4;
+/// Where that density ends, in standard deviations: of all the one that comes nearest.
+const WIDEST: f32 = 2.9;
+
+/// How likely it is between two numbers, 0 where the first is greater. The same, to the digit, for what is mirrored.
+#[inline(always)]
+fn between(low: f32, high: f32) -> f32 {
+    let share = between_middle(high) - between_middle(low);
+    if share > 0.0 { share } else { 0.0 }
 }
 
 #[inline(always)]
@@ -385,51 +354,63 @@ pub(crate) fn best_aim(o: &Outcome, limits: &Limits, side: f64) -> (f64, f64) {
         .fold((f64::NEG_INFINITY, 0.0), |best, at| if at.0 > best.0 { at } else { best })
 }
 
-/// A near miss counts a little and a near hit not quite: half a metre of room is worth more than none. Only for
-/// choosing between releases; the chance itself counts hits.
-#[inline(always)]
-fn softly(margin_m: f32, ramp_m: f32) -> f32 {
-    let share = 0.5 + 0.5 * margin_m / ramp_m;
-    lower(if share > 0.0 { share } else { 0.0 }, 1.0)
-}
-
-/// Over how much room a throw goes from a miss to a hit, m: the throws are few, and a step at each limit would make a rugged
-/// ground of dents and peaks that are not there.
-const RAMP_M: f32 = 1.0;
-/// The same while a way is looked for at all.
-pub(crate) const FINDING_RAMP_M: f32 = 3.0;
-
 #[cfg(test)]
 mod tests {
+    use statrs::distribution::{ContinuousCDF, Normal};
+    use zinc_kite_flight::air::{Air, Wind};
+    use zinc_kite_flight::batch::fly_all;
+    use zinc_kite_flight::dynamics::Throw;
+    use zinc_kite_flight::numbers::FlightNumbers;
+    use zinc_kite_flight::release::{Hand, Release, Style};
+
     use super::*;
+    use crate::chance::points::{MANY, many};
+    use crate::need::line::{Gate, LineSpec};
+    use crate::thrower::style::Style::Forehand;
 
     const STYLE: Style = Style::Forehand;
 
-    fn quadratic() -> Quantity<32> {
-        let model: Quadratic = std::array::from_fn(|k| 0.3 * k as f32 - 1.7);
-        let points = few(STYLE);
-        let value = |z: &[f32; SHAPING]| terms(z).iter().zip(&model).map(|(t, c)| t * c).sum();
-        let flown: Column<32> = std::array::from_fn(|i| value(&points.error(i)));
-        Quantity::fitted(points, flown, &flown)
+    #[test]
+    fn val_below_normal_is_near_a_normal_distribution() {
+        for k in -400..=400 {
+            let z = 0.01 * f64::from(k);
+            let (found, right) = (f64::from(below_normal(z as f32)), Normal::standard().cdf(z));
+            assert!((found - right).abs() < 0.01, "{z}: {found} {right}");
+        }
+        assert_eq!((below_normal(-9.0), below_normal(9.0)), (0.0, 1.0));
     }
 
+    /// Flights that never vary but in aim, through a gate onto a zone: the score is how often such an aim makes the line.
     #[test]
-    fn prop_the_fit_gives_a_quadratic_back() {
-        for (k, found) in quadratic().model.iter().enumerate() {
-            let expected = 0.3 * k as f32 - 1.7;
-            assert!((found - expected).abs() < 1e-3, "term {k}: {found} {expected}");
+    fn prop_a_score_is_how_often_aim_makes_the_line() {
+        let (points, aim_deg) = (many(STYLE), 2.5);
+        let disc = FlightNumbers::new(5.0, 4.0, -1.0, 1.0).disc(0.175).expect("a usual disc");
+        let release = Release::rated(25.0, Hand::Right, STYLE);
+        let flown = fly_all(&[Throw { disc, release, wind: Wind::CALM }], &Air::default(), &[])[0];
+        for (side, half_m, gate_m) in [(1.0, 3.0, 9.0), (1.0, 9.0, 1.0), (-1.0, 2.0, 1.5), (-1.0, 4.0, 0.5)] {
+            let (left_edge_m, right_edge_m) = (gate_m, -gate_m);
+            let gate = Gate { at_m: 40.0, left_edge_m, right_edge_m, ceiling_m: None, floor_m: None };
+            let line = LineSpec {
+                distance_m: 80.0,
+                zone_width_m: 2.0 * half_m,
+                gates: vec![gate],
+                ..LineSpec::usual(Forehand)
+            };
+            let cloud: Vec<Outcome> = (0..MANY)
+                .map(|i| {
+                    let turn = Turn::by(side * aim_deg * f64::from(points.aim[i]));
+                    let (x, y) = turn.place(80.0, 0.0);
+                    let mut o = flown;
+                    (o.x_m, o.y_m) = (x.into(), y.into());
+                    o.crossings.set(0, Some(Crossing { y_m: 40.0 * turn.drift(), z_m: 2.0 }));
+                    o
+                })
+                .collect();
+            let score =
+                Response::of(points, &cloud, &Limits::of(&line), aim_deg, side).score(&Shift::default());
+            let turn_deg = (half_m / 80.0).atan().min((gate_m / 40.0).atan()).to_degrees();
+            let within = 1.0 - 2.0 * Normal::standard().cdf(-turn_deg / aim_deg);
+            assert!((score - within).abs() < 0.02, "{side} {half_m} {gate_m}: {score} {within}");
         }
-    }
-
-    #[test]
-    fn prop_moving_the_centre_is_flying_from_elsewhere() {
-        let (quantity, shift) = (quadratic(), [0.7, -1.1, 0.4, -0.6]);
-        let moved = quantity.moved(&shift, few(STYLE));
-        for (i, moved) in moved.iter().enumerate() {
-            let mut there = few(STYLE).error(i);
-            there.iter_mut().zip(shift).for_each(|(z, s)| *z += s);
-            assert!((moved - quantity.at(&there)).abs() < 1e-3, "{moved} {}", quantity.at(&there));
-        }
-        assert!((mean(&moved) - quantity.middle(&shift, few(STYLE))).abs() < 1e-3);
     }
 }

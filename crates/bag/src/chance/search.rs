@@ -3,9 +3,11 @@
 //! A table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches the target. The shapes
 //! whose own flight passes with most room are flown with real scatter; a local model of that cloud
 //! ([`crate::chance::response`]) says in which direction of power, hyzer, launch, nose and aim it would do better, and the best
-//! are moved there. The best of these are flown with more of it, modelled again and followed as long as there is something to
-//! gain; what comes of that is judged on fresh points ([`JUDGED_ON`]). All are of one fixed low-discrepancy set that serves
-//! every disc and line, so that chances compare and repeat exactly. How near this comes to an exhaustive search is tested.
+//! are moved there. The best of these are flown with more of it, modelled again and the best of all moved on. What comes
+//! of that is flown at fresh points ([`JUDGED_ON`]) and moved by these as long as there is something to gain: what a chance is
+//! told by also says where it is best, or a line with more room would often seem harder by what two sets of a few points differ. All are
+//! of one fixed low-discrepancy set that serves every disc and line, so that chances compare and repeat exactly. How near this
+//! comes to an exhaustive search is tested.
 
 use std::cell::OnceCell;
 use std::sync::Arc;
@@ -14,16 +16,15 @@ use quick_cache::sync::Cache;
 use zinc_kite_flight::air::Air;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
-use zinc_kite_flight::scatter::{Spread, deviates};
+use zinc_kite_flight::scatter::{AIM, Spread, deviates};
 
 use crate::chance::answer::{Chance, Chosen, JUDGED_ON, NoRelease};
 use crate::chance::memo::Memo;
+use crate::chance::points::{FEW, MANY, Points, SHAPING, Shift, all, few, fewest, many};
 use crate::chance::reach::Grain::{self, Coarse, Fine};
 use crate::chance::reach::{HYZER_STEP_DEG, LAUNCH_STEP_DEG, Reach};
-use crate::chance::response::{
-    FEW, FINDING_RAMP_M, MANY, Points, Response, SHAPING, Shift, best_aim, few, fewest, many,
-};
-use crate::chance::shot::{Centre, Shot, best_first, shot};
+use crate::chance::response::{Response, best_aim};
+use crate::chance::shot::{Centre, LIKELY, Shot, best_first, shot};
 use crate::disc::thrown::Thrown;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
@@ -35,16 +36,17 @@ const LOOKED_AT: usize = 6;
 const TRIED: usize = 2;
 /// Of these, one whose score stays behind the best by more is not flown again.
 const CLOSE: f64 = 0.1;
-/// Times that the best finalist is moved to where the model of its cloud points and flown there, and by how much the score
-/// must be going to rise for that.
-const FOLLOWED: usize = 6;
-const WORTHWHILE: f64 = 0.005;
-/// First step of the improvement: in standard deviations of the player's scatter, and degrees of aim.
-const FIRST_STEP: f64 = 1.2;
+/// Times that the best of these is moved to where the model of its cloud points and flown there, and times that it is by the
+/// points it is judged on; by how much the score must be going to rise for that.
+const FOLLOWED: usize = 2;
+const POLISHED: usize = 2;
+const WORTHWHILE: f64 = 0.002;
+/// Where a move did not keep what the model promised, the next goes only this share as far.
+const SHORTER: f64 = 0.4;
+/// Where no throw of the table comes down in the zone, what is made less often cannot be made: one throw in two hundred, which is told as 0 %.
+const NEVER: f64 = 0.005;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
 const HOPELESS_ROOM_M: f64 = 5.0;
-/// Below this score a shape has lost its way, and near misses count from farther off.
-const LOST: f64 = 0.15;
 /// How far the model of a cloud can be trusted, in standard deviations of the player's scatter: a longer move is flown and
 /// modelled again.
 const NEAR_MOVE: f64 = 1.2;
@@ -52,11 +54,11 @@ const NEAR_MOVE: f64 = 1.2;
 /// believed.
 const FARTHEST_MOVES: [f64; 2] = [2.4, 1.8];
 
-/// A centre flown with much of its scatter, how well it does as its score, and the better centre near it that the model of its
-/// cloud points to.
-struct Flown {
+/// A centre flown with much of its scatter, with its score.
+struct Flown<const N: usize> {
     centre: Centre,
-    promise: Centre,
+    cloud: Vec<Outcome>,
+    response: Response<N>,
 }
 
 impl Shot<'_> {
@@ -72,17 +74,18 @@ impl Shot<'_> {
 
     /// The same for several centres from a few throws each, flown for it.
     fn tried(&self, centres: &[Centre]) -> Vec<Response<FEW>> {
-        let throws: Vec<Throw> = centres.iter().flat_map(|c| self.scattered(c, 0..FEW)).collect();
+        let points = few(self.style());
+        let throws: Vec<Throw> = centres.iter().flat_map(|c| self.scattered(c, points)).collect();
         let flights = self.flown(&throws);
         let clouds = centres.iter().zip(flights.chunks(FEW));
-        clouds.map(|(c, cloud)| self.response(few(self.style()), c, cloud)).collect()
+        clouds.map(|(c, cloud)| self.response(points, c, cloud)).collect()
     }
 
     /// The move that brings the middle of a cloud onto the target.
     fn centring(&self, c: &Centre, middle: (f64, f64)) -> Shift {
         let (x, y) = middle;
         let farther = (self.line.rest_at_m() - far((x, y))) / (c.slope * c.power * self.spread(c).speed);
-        let shape = [farther.clamp(-FIRST_STEP, FIRST_STEP), 0.0, 0.0, 0.0];
+        let shape = [farther.clamp(-NEAR_MOVE, NEAR_MOVE), 0.0, 0.0, 0.0];
         let aim_deg = -y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
         Shift { shape, aim_deg }
     }
@@ -91,16 +94,16 @@ impl Shot<'_> {
     /// up and down, with ever smaller steps, from where it was flown or from where it would be centred, whichever does better;
     /// nowhere more than `farthest` standard deviations away. All but power and aim also with these following so that the
     /// middle of the throws stays where it is, or a good place would have to be found by two moves of which the first is worse.
-    fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>, ramp_m: f32, farthest: f64) -> Centre {
+    fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>, farthest: f64) -> Centre {
         let (room, spread) = (self.room_to_move(c, farthest), self.spread(c));
         let per_farther_m = 1.0 / (c.slope * c.power * spread.speed);
-        let scored = |to: Shift| (r.score_within(&to, ramp_m), to);
+        let scored = |to: Shift| (r.score(&to), to);
         let better = |a: (f64, Shift), b: (f64, Shift)| if b.0 > a.0 { b } else { a };
         let centred = room.kept(self.centring(c, r.middle(&Shift::default())));
         let mut best = better(scored(Shift::default()), scored(centred));
         let ways = ways(&spread, self.side());
-        let mut step = FIRST_STEP;
-        while step >= r.points.last_step {
+        let [mut step, last] = r.points.steps;
+        while step >= last {
             // Round and round, until every way in turn has led nowhere.
             let mut in_vain = 0;
             for (k, way) in ways.iter().enumerate().cycle() {
@@ -134,23 +137,15 @@ impl Shot<'_> {
 
     /// Shapes flown with a few throws each and moved to where they point; once more from there, unless that is close by.
     fn tried_and_improved(&self, centres: &[Centre]) -> Vec<Centre> {
-        let mut far = Vec::new();
-        let points = few(self.style());
-        let mut improved: Vec<Centre> = Vec::with_capacity(centres.len());
+        let (mut far, mut improved) = (Vec::new(), Vec::with_capacity(centres.len()));
         for (c, first) in centres.iter().zip(self.tried(centres)) {
-            let lost = first.score(&Shift::default()) < LOST;
-            let ramp_m = if lost { FINDING_RAMP_M } else { points.ramp_m };
-            let there = self.improved(c, &first, ramp_m, FARTHEST_MOVES[1]);
+            let there = self.improved(c, &first, FARTHEST_MOVES[1]);
             let shift = self.shift_between(c, &there);
-            if shift.shape.iter().any(|s| s.abs() >= NEAR_MOVE) {
-                far.push(there);
-            } else {
-                improved.push(Centre { score: first.score(&shift), ..there });
-            }
+            if shift.shape.iter().any(|s| s.abs() >= NEAR_MOVE) { &mut far } else { &mut improved }
+                .push(there);
         }
         let again = self.tried(&far);
-        let once_more = far.iter().zip(&again).map(|(c, r)| self.improved(c, r, points.ramp_m, NEAR_MOVE));
-        improved.extend(once_more);
+        improved.extend(far.iter().zip(&again).map(|(c, r)| self.improved(c, r, NEAR_MOVE)));
         improved.sort_by(best_first);
         improved
     }
@@ -172,9 +167,8 @@ impl Shot<'_> {
 
     /// The most promising shapes, each moved to where the first few throws of its scatter point, the best first.
     fn sifted(&self, looks: &[Look]) -> Vec<Centre> {
-        let points = fewest(self.style());
         let mut moved: Vec<Centre> =
-            looks.iter().map(|(c, r)| self.improved(c, r, points.ramp_m, FARTHEST_MOVES[0])).collect();
+            looks.iter().map(|(c, r)| self.improved(c, r, FARTHEST_MOVES[0])).collect();
         moved.sort_by(best_first);
         moved
     }
@@ -184,10 +178,9 @@ impl Shot<'_> {
     fn looks(&self, centres: &[Centre]) -> Vec<Look> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let n = centres.iter().take_while(|c| c.score >= least).count();
-        let throws: Vec<Throw> =
-            centres[..n].iter().flat_map(|c| self.scattered(c, 0..TRIAL_POINTS)).collect();
-        let flights = self.flown(&throws);
         let points = fewest(self.style());
+        let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, points)).collect();
+        let flights = self.flown(&throws);
         let mut looks: Vec<Look> = centres
             .iter()
             .zip(flights.chunks(TRIAL_POINTS))
@@ -204,35 +197,61 @@ impl Shot<'_> {
 
     /// From shapes that were tried and improved, the best first, to the best chance.
     fn search(&self, reach: &Reach, improved: &[Centre]) -> Chance {
-        let close = improved[0].score - CLOSE;
-        let finalists = improved.iter().take_while(|c| c.score >= close);
-        let mut flown: Vec<Flown> = finalists.map(|c| self.flown_out(c)).collect();
-        flown.sort_by(|a, b| best_first(&a.promise, &b.promise));
-        // From the most promising on, as long as there is something to gain.
-        for _ in 0..FOLLOWED {
-            let last = &flown[0];
-            if last.promise.score < last.centre.score + WORTHWHILE {
-                break;
-            }
-            let next = self.flown_out(&last.promise);
-            flown.insert(0, next);
-        }
-        let best = flown.iter().map(|f| f.centre).min_by(best_first).unwrap_or(improved[0]);
-        let best = self.verdict(&best);
+        let finalists = improved.iter().take_while(|c| c.score >= improved[0].score - CLOSE);
+        let mut flown: Vec<(Flown<MANY>, Centre)> = finalists
+            .map(|c| {
+                let flown = self.flown_out(c, many(self.style()));
+                let promise = self.improved(&flown.centre, &flown.response, NEAR_MOVE);
+                (flown, promise)
+            })
+            .collect();
+        flown.sort_by(|a, b| best_first(&a.1, &b.1));
+        let (first, promise) = flown.swap_remove(0);
+        let followed = self.followed(first, promise, FOLLOWED).centre;
+        let best = flown.iter().map(|f| f.0.centre).chain([followed]).min_by(best_first).unwrap_or(followed);
+        let best = self.flown_out(&best, all(self.style()));
+        let promise = self.improved(&best.centre, &best.response, NEAR_MOVE);
+        let best = self.followed(best, promise, POLISHED);
+        let best = if self.limits.has_water() {
+            // What water stops no slope tells of.
+            self.verdict(&best.centre, &self.cloud(&best.centre), None)
+        } else {
+            let worked_out = (best.response.made(), best.response.ends_in());
+            self.verdict(&best.centre, &best.cloud, Some(worked_out))
+        };
         match self.out_of_reach(reach) {
-            Some(no_release) if best.chance == 0.0 => Chance::none(no_release, self.line.strokes_of_a_miss()),
+            Some(no_release) if best.chance < NEVER => {
+                Chance::none(no_release, self.line.strokes_of_a_miss())
+            }
             _ => best,
         }
     }
 
-    /// Flies a centre with much of its scatter.
-    fn flown_out(&self, c: &Centre) -> Flown {
-        let cloud = self.flown(&self.scattered(c, 0..MANY));
-        let response = self.response(many(self.style()), c, &cloud);
-        Flown {
-            centre: Centre { score: response.score(&Shift::default()), ..*c },
-            promise: self.improved(c, &response, many(self.style()).ramp_m, NEAR_MOVE),
+    /// Goes where the model of its cloud points, first to `promise`, so many times or until there is nothing to gain.
+    fn followed<const N: usize>(&self, mut from: Flown<N>, mut promise: Centre, times: usize) -> Flown<N> {
+        let mut farthest = NEAR_MOVE;
+        for left in (0..times).rev() {
+            if promise.score - from.centre.score < WORTHWHILE {
+                break;
+            }
+            let next = self.flown_out(&promise, from.response.points);
+            if next.centre.score > from.centre.score {
+                from = next;
+            } else {
+                farthest *= SHORTER;
+            }
+            if left > 0 {
+                promise = self.improved(&from.centre, &from.response, farthest);
+            }
         }
+        from
+    }
+
+    /// Flies a centre with much of its scatter.
+    fn flown_out<const N: usize>(&self, c: &Centre, points: &'static Points<N>) -> Flown<N> {
+        let cloud = self.flown(&self.scattered(c, points));
+        let response = self.response(points, c, &cloud);
+        Flown { centre: Centre { score: response.score(&Shift::default()), ..*c }, cloud, response }
     }
 }
 
@@ -422,7 +441,8 @@ pub fn behind(arm: &Arm, thrown: Thrown, line: &LineSpec, chosen: &Chosen) -> Be
     Behind { throw: q.throw(q.release(&centre)), air: q.air, cloud: q.cloud(&centre) }
 }
 
-/// Chance of the release `chosen` if things that scatter, by their places in [`deviates`], did so only by the share `left` of what they do.
+/// Share of throws counted that make the line by the release `chosen` if things that scatter, by their places in [`deviates`], did
+/// so only by the share `left` of what they do. To be compared with others counted: it differs by its grain from the chance itself.
 pub fn chance_with(
     arm: &Arm,
     thrown: Thrown,
@@ -442,6 +462,8 @@ pub fn chance_with(
             spread.displace(&throw, q.gust_m_s, &z)
         })
         .collect();
-    let made = q.flown(&throws).iter().filter(|o| q.limits.judge(o).miss.is_none()).count();
-    made as f64 / JUDGED_ON.len() as f64
+    let aim_left = if places.contains(&AIM) { left } else { 1.0 };
+    let cloud = q.flown(&throws);
+    let made = q.judged(&cloud, &spread, aim_left).flatten().filter(|j| j.miss.is_none()).count();
+    made as f64 / (LIKELY * throws.len()) as f64
 }

@@ -1,22 +1,23 @@
 //! One disc on one line at one arm: its throws about a centre, flown to where they come to rest and judged.
 
-use std::ops::Range;
+use std::sync::LazyLock;
 
+use statrs::distribution::{ContinuousCDF, Normal};
 use zinc_kite_flight::air::{Air, Wind};
 use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::Contact;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
-use zinc_kite_flight::scatter::Spread;
+use zinc_kite_flight::scatter::{AIM, DIMENSIONS, Spread, aim_given_others, deviates};
 use zinc_kite_flight::settle::{settle_all, settle_with_path};
 
 use crate::chance::answer::{Chance, Chosen, JUDGED_ON, MissShare, NoRelease, PerilShare};
 use crate::chance::memo::Fingerprint;
+use crate::chance::points::{Points, SHAPING, Shift};
 use crate::chance::reach::{Grain, POWERS, Reach, Shape};
-use crate::chance::response::{SHAPING, Shift};
 use crate::disc::thrown::Thrown;
-use crate::need::limits::Limits;
+use crate::need::limits::{Danger, Judged, Limits, Turn};
 use crate::need::line::{Landing, LineSpec};
 use crate::thrower::arm::Arm;
 
@@ -37,6 +38,29 @@ fn stops(low: f64, high: f64, step: f64) -> Vec<f64> {
 
 fn spaced(low: f64, high: f64, n: usize, k: usize) -> f64 {
     low + (high - low) * k as f64 / (n - 1) as f64
+}
+
+/// Aims that each throw is judged with: equally likely ones, its other errors given. What aim does need not be flown.
+pub(crate) const LIKELY: usize = 8;
+
+/// By how much the likely aims of each throw that is judged differ from the one it was flown with, in standard deviations of aim
+/// toward the side to which its errors are counted.
+fn likely_aims(style: release::Style) -> &'static [[f64; LIKELY]] {
+    static AIMS: LazyLock<[Vec<[f64; LIKELY]>; release::Style::ALL.len()]> = LazyLock::new(|| {
+        let normal = Normal::standard();
+        let middles: [f64; LIKELY] =
+            std::array::from_fn(|k| normal.inverse_cdf((k as f64 + 0.5) / LIKELY as f64));
+        // The middles of equal shares lie nearer together than what they stand for.
+        let wider = (LIKELY as f64 / middles.iter().map(|z| z * z).sum::<f64>()).sqrt();
+        release::Style::ALL.map(|style| {
+            let of = |z: &[f64; DIMENSIONS]| {
+                let (mean, deviation) = aim_given_others(style, z);
+                middles.map(|middle| mean + deviation * wider * middle - z[AIM].clamp(-3.0, 3.0))
+            };
+            deviates(style)[JUDGED_ON].iter().map(of).collect()
+        })
+    });
+    &AIMS[style as usize]
 }
 
 /// One disc, one line, one arm.
@@ -280,10 +304,10 @@ impl Shot<'_> {
         }
     }
 
-    /// Some points of the scatter about a centre.
-    pub(crate) fn scattered(&self, c: &Centre, points: Range<usize>) -> Vec<Throw> {
+    /// The throws about a centre that points tell of.
+    pub(crate) fn scattered<const N: usize>(&self, c: &Centre, points: &Points<N>) -> Vec<Throw> {
         let (throw, spread) = (self.throw(self.release(c)), self.spread(c));
-        spread.scattered(&throw, self.gust_m_s, points)
+        points.drawn_in.iter().map(|z| spread.displace(&throw, self.gust_m_s, z)).collect()
     }
 
     /// The centre after a move, kept within what the line allows.
@@ -335,35 +359,62 @@ impl Shot<'_> {
 
     /// A centre flown with the scatter that it is judged on.
     pub(crate) fn cloud(&self, c: &Centre) -> Vec<Outcome> {
-        self.flown(&self.scattered(c, JUDGED_ON))
+        let throw = self.throw(self.release(c));
+        self.flown(&self.spread(c).scattered(&throw, self.gust_m_s, JUDGED_ON))
     }
 
-    /// Judges a centre.
-    pub(crate) fn verdict(&self, centre: &Centre) -> Chance {
-        let cloud = self.cloud(centre);
-        let points = cloud.len();
-        let each = 1.0 / points as f64;
+    /// Every throw of a cloud flown at the points it is judged on (with the share `left` of its errors of aim) as it does under each
+    /// of its [`LIKELY`] aims. What water has stopped is judged as it was flown: turned, it would have stopped elsewhere.
+    pub(crate) fn judged(
+        &self,
+        cloud: &[Outcome],
+        spread: &Spread,
+        left: f64,
+    ) -> impl Iterator<Item = [Judged; LIKELY]> {
+        let deg = if self.limits.has_water() { 0.0 } else { left * self.side() * spread.aim_deg };
+        let aims = &likely_aims(self.style())[..cloud.len()];
+        cloud
+            .iter()
+            .zip(aims)
+            .map(move |(o, aims)| aims.map(|a| self.limits.judge_turned(o, &Turn::by(deg * a))))
+    }
+
+    /// The chance of a centre whose cloud makes the line as often, and ends on each ground that costs more as often, as is `worked_out`;
+    /// if nothing was, both are counted. What goes wrong is counted, and scaled to what is not made.
+    pub(crate) fn verdict(
+        &self,
+        centre: &Centre,
+        cloud: &[Outcome],
+        worked_out: Option<(f64, Vec<f64>)>,
+    ) -> Chance {
+        let judged = || cloud.iter().map(|o| self.limits.judge(o));
         let mut misses: Vec<MissShare> = Vec::new();
-        let mut perils: Vec<PerilShare> = Vec::new();
-        let mut made = 0;
-        for judged in cloud.iter().map(|outcome| self.limits.judge(outcome)) {
-            match judged.miss {
-                None => made += 1,
-                Some(miss) => match misses.iter_mut().find(|m| m.miss == miss) {
-                    Some(m) => m.share += each,
-                    None => misses.push(MissShare { miss, share: each }),
-                },
-            }
-            if let Some((thing, peril)) = judged.danger {
-                match perils.iter_mut().find(|p| p.thing == thing) {
-                    Some(p) => p.share += each,
-                    None => perils.push(PerilShare { thing, peril, share: each }),
-                }
+        for miss in judged().filter_map(|j| j.miss) {
+            match misses.iter_mut().find(|m| m.miss == miss) {
+                Some(m) => m.share += 1.0,
+                None => misses.push(MissShare { miss, share: 1.0 }),
             }
         }
+        let missed: f64 = misses.iter().map(|m| m.share).sum();
+        let throws = cloud.len() as f64;
+        let counted = || {
+            let lies_in = |thing: usize| judged().filter(|j| j.danger.is_some_and(|d| d.0 == thing)).count();
+            let shares = self.limits.dangers.iter().map(|d| lies_in(d.thing) as f64 / throws);
+            (1.0 - missed / throws, shares.collect())
+        };
+        let (chance, ends_in) = worked_out.unwrap_or_else(counted);
+        if misses.is_empty() && chance < 1.0 {
+            // So few miss that none of these did: the likeliest are those that have least room.
+            let closest = judged().min_by(|a, b| a.margin_m.total_cmp(&b.margin_m));
+            misses.extend(closest.and_then(|j| j.tightest).map(|miss| MissShare { miss, share: 1.0 }));
+        }
+        let each = (1.0 - chance) / missed.max(1.0);
+        misses.iter_mut().for_each(|m| m.share *= each);
+        let peril = |(d, share): (&Danger, f64)| PerilShare { thing: d.thing, peril: d.peril, share };
+        let mut perils: Vec<PerilShare> =
+            self.limits.dangers.iter().zip(ends_in).map(peril).filter(|p| p.share > 0.0).collect();
         misses.sort_by(|a, b| b.share.total_cmp(&a.share));
         perils.sort_by(|a, b| b.share.total_cmp(&a.share));
-        let chance = f64::from(made) / points as f64;
         let miss_strokes = self.line.strokes_of_a_miss();
         let price = |p: &PerilShare| self.line.things[p.thing].price();
         let dearer: f64 = perils.iter().map(|p| p.share * price(p).0).sum();

@@ -23,6 +23,9 @@ const RUNS_M: f32 = 4.0;
 /// Share of the way that a roller rolls at least. Own judgement.
 const LEAST_ROLLED: f64 = 0.5;
 
+/// Up to here, radians, the first terms of sine and cosine are right to single precision.
+const SMALL_TURN: f32 = 0.3;
+
 /// A turn of a throw about the tee.
 #[derive(Debug, Clone, Copy)]
 pub struct Turn {
@@ -36,8 +39,17 @@ impl Turn {
 
     /// By `deg` degrees, left positive.
     pub fn by(deg: f64) -> Turn {
-        let (sin, cos) = (deg.to_radians() as f32).sin_cos();
-        Turn { sin, cos }
+        let angle = deg.to_radians() as f32;
+        if angle.abs() > SMALL_TURN {
+            let (sin, cos) = angle.sin_cos();
+            return Turn { sin, cos };
+        }
+        // So many turns are small ones that their series pay.
+        let square = angle * angle;
+        Turn {
+            sin: angle * (1.0 - square * (1.0 / 6.0 - square / 120.0)),
+            cos: 1.0 - square * (0.5 - square * (1.0 / 24.0 - square / 720.0)),
+        }
     }
 
     /// A place on the ground, m, turned.
@@ -202,7 +214,8 @@ impl Limits {
     /// What it would do, turned about the tee.
     pub(crate) fn judge_turned(&self, o: &Outcome, turn: &Turn) -> Judged {
         let (x_m, y_m) = turn.place(o.x_m as f32, o.y_m as f32);
-        let mut judged = Judged { margin_m: f32::INFINITY, miss: None, danger: None, lies: (x_m, y_m) };
+        let (margin_m, lies) = (f32::INFINITY, (x_m, y_m));
+        let mut judged = Judged { margin_m, tightest: None, miss: None, danger: None, lies };
         let (mut end_x_m, mut end_y_m) = (x_m, y_m);
         let drift = turn.drift();
         for opening in &self.openings {
@@ -344,6 +357,8 @@ impl Miss {
 pub struct Judged {
     /// Least room to any limit, m as it counts for ranking near misses, negative outside.
     pub margin_m: f32,
+    /// What it would be to break the limit with that room.
+    pub tightest: Option<Miss>,
     /// The first limit broken, if any.
     pub miss: Option<Miss>,
     /// Which of the line's things it ends in, and what that is, if it costs more than a miss.
@@ -355,7 +370,9 @@ pub struct Judged {
 impl Judged {
     #[inline(always)]
     fn note(&mut self, margin_m: f32, miss: Miss) {
-        self.margin_m = self.margin_m.min(margin_m);
+        if margin_m < self.margin_m {
+            (self.margin_m, self.tightest) = (margin_m, Some(miss));
+        }
         if margin_m < 0.0 && self.miss.is_none() {
             self.miss = Some(miss);
         }

@@ -125,6 +125,24 @@ impl Opening {
         self.top_m < f32::INFINITY || self.foot_m > f32::NEG_INFINITY
     }
 
+    /// What a metre counts there, for ranking near misses.
+    #[inline(always)]
+    pub(crate) fn scale(&self) -> f32 {
+        self.scale
+    }
+
+    /// What a metre of height counts there, for ranking near misses.
+    pub(crate) fn height_scale(&self) -> f32 {
+        self.height_scale
+    }
+
+    /// Room to the left and to the right edge of an opening, m, less what chains ask for `held` (as they count it).
+    #[inline(always)]
+    pub(crate) fn edges(&self, y_m: f32, held: f32) -> [f32; 2] {
+        let held_m = held / self.scale;
+        [self.left_m - y_m - held_m, y_m - self.right_m - held_m]
+    }
+
     /// Room beside, above and below, m as it counts for ranking near misses: negative outside an opening, and inside what is
     /// solid, round which the greatest of them leads.
     #[inline(always)]

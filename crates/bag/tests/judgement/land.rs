@@ -123,6 +123,33 @@ fn prop_costs_and_worth_are_one_account() {
     }
 }
 
+/// Grounds that overlap are ended in once; what ends there is no more than what is missed, and what throws counted there come to.
+#[test]
+fn prop_grounds_that_overlap_count_once() {
+    let plain = open(70.0);
+    let out = |areas: Vec<Vec<Spot>>| {
+        with(&plain, areas.into_iter().map(|a| hazard(Peril::OutOfBounds, a)).collect())
+    };
+    let share = |c: &Chance| c.perils.iter().map(|p| p.share).sum::<f64>();
+    for edge_m in [2.0, 5.0, 9.0] {
+        let once = out(vec![block(20.0, 140.0, edge_m, 80.0)]);
+        let twice = out(vec![block(20.0, 140.0, edge_m, 80.0), block(20.0, 140.0, edge_m, 80.0)]);
+        let parted = out(vec![block(20.0, 140.0, edge_m + 1.0, 80.0), block(20.0, 140.0, edge_m, 40.0)]);
+        for numbers in NUMBERS {
+            let found = on(&once, numbers);
+            assert_eq!(found.costs_strokes, on(&twice, numbers).costs_strokes, "{numbers:?} {edge_m}");
+            let in_parts = on(&parted, numbers);
+            for c in [&found, &in_parts] {
+                assert!(share(c) <= 1.0 - c.chance + 1e-6, "{numbers:?} {edge_m}: {c:?}");
+            }
+            for (c, line) in [(&found, &once), (&in_parts, &parted)] {
+                let off = costs_there(c, line, numbers) - c.costs_strokes;
+                assert!(off.abs() < 0.06, "{numbers:?} {edge_m}: {off:.3} strokes");
+            }
+        }
+    }
+}
+
 /// The search looks for the fewest strokes: what it finds beside water costs less there than what it finds where there is none,
 /// over discs and shores, and it rests farther from the shore.
 #[test]

@@ -19,7 +19,7 @@ use zinc_kite_flight::batch::fly_all;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::Release;
-use zinc_kite_flight::settle::settle;
+use zinc_kite_flight::settle::settle_all;
 
 const HYZERS: usize = 9;
 const LAUNCHES: usize = 6;
@@ -38,11 +38,10 @@ fn cloud(
     let spread = arm.spread(line.style, t.speed, power).scaled(line.footing_spread(arm.wet));
     let centre = Throw { disc: t.body, release: *release, wind: line.wind(arm.wind) };
     let throws = spread.scattered(&centre, arm.gust_m_s, points);
-    let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &Limits::of(line).gate_distances());
+    let gates = Limits::of(line).gate_distances();
+    let mut flights = fly_all(&throws, &arm.air.above(line.floor_m()), &gates);
     if line.landing != Landing::Basket {
-        for flight in &mut flights {
-            settle(flight, &t.contact(line.ground, &arm.air));
-        }
+        settle_all(&mut flights, &t.contact(line.ground, &arm.air), &gates);
     }
     flights
 }
@@ -174,8 +173,8 @@ fn prop_no_cliffs_over_the_wind_dial() {
     jumps.sort_by(|a, b| b.0.total_cmp(&a.0));
     let over = |x: f64| jumps.iter().filter(|j| j.0 > x).count();
     let worst: Vec<_> = jumps.iter().take(8).collect();
-    assert!(over(0.10) * 100 <= jumps.len(), "{} of {} over 10 points: {worst:#?}", over(0.10), jumps.len());
-    assert!(over(0.15) * 1000 <= jumps.len() && over(0.20) == 0, "{worst:#?}");
+    assert!(over(0.10) * 300 <= jumps.len(), "{} of {} over 10 points: {worst:#?}", over(0.10), jumps.len());
+    assert!(over(0.15) * 2000 <= jumps.len() && over(0.20) == 0, "{worst:#?}");
 }
 
 /// A wider zone or gate, a freer release and a steadier hand never lose much, in calm and in wind.
@@ -239,8 +238,8 @@ fn prop_more_room_is_no_harder() {
     falls.sort_by(|a, b| b.0.total_cmp(&a.0));
     let over = |x: f64| falls.iter().filter(|f| f.0 > x).count();
     let worst: Vec<_> = falls.iter().take(8).collect();
-    assert!(over(0.02) * 25 <= falls.len(), "{} of {} over 2 points: {worst:#?}", over(0.02), falls.len());
-    assert!(over(0.05) * 100 <= falls.len() && over(0.12) == 0, "{worst:#?}");
+    assert!(over(0.02) * 100 <= falls.len(), "{} of {} over 2 points: {worst:#?}", over(0.02), falls.len());
+    assert!(over(0.05) * 300 <= falls.len() && over(0.10) == 0, "{worst:#?}");
 }
 
 /// The best release is found again when the opening grows: a wider gate is never harder.

@@ -285,14 +285,14 @@ fn prop_a_sheet_tells_of_one_disc() {
     assert!(found.flights.iter().all(|f| f.path.last().unwrap().z_m == 0.0));
 }
 
-/// A chance opened shows the very throws it counts.
+/// A chance opened shows the very throws it counts, each with the one of its likely aims that it was flown with.
 #[test]
 fn prop_a_chance_is_the_share_of_the_dots() {
     let (d, memo) = (disc(1, spec(7.0, 5.0, 0.0, 2.0)), Memo::default());
     let line = lines().into_iter().find(|l| l.key == "fairway-lean").unwrap();
     let found = chance_sheet(&me(), &Conditions::default(), &d, &line, &memo).unwrap();
     let made = found.cloud.iter().filter(|c| c.made).count() as f64 / found.cloud.len() as f64;
-    assert!((made - found.chance.chance).abs() < 1e-12, "{made} {}", found.chance.chance);
+    assert!((made - found.chance.chance).abs() < 0.04, "{made} {}", found.chance.chance);
     assert!(found.words.starts_with("Of 100 throws with your scatter"));
     let chosen = found.chance.chosen.unwrap();
     let t = thrown(&d).unwrap();

@@ -40,7 +40,7 @@ pub struct WeatherStandIn {
     #[arg(long, default_value_t = 8.0)]
     wind_m_s: f64,
     /// Where it mostly blows from, degrees clockwise from north.
-    #[arg(long, default_value_t = 250.0)]
+    #[arg(long, default_value_t = 65.0)]
     from_deg: f64,
     /// Misbehave.
     #[arg(long)]
@@ -50,7 +50,7 @@ pub struct WeatherStandIn {
 impl WeatherStandIn {
     /// As it is by itself, on a port.
     pub fn on(port: u16) -> WeatherStandIn {
-        WeatherStandIn { port, wind_m_s: 8.0, from_deg: 250.0, fault: None }
+        WeatherStandIn { port, wind_m_s: 8.0, from_deg: 65.0, fault: None }
     }
 
     /// The same, misbehaving.

@@ -17,7 +17,7 @@ pub struct WindMeterStandIn {
     #[arg(long, default_value_t = 5.0)]
     wind_m_s: f64,
     /// Where it blows from, degrees clockwise from north.
-    #[arg(long, default_value_t = 250.0)]
+    #[arg(long, default_value_t = 65.0)]
     from_deg: f64,
     /// How much it wavers: 1 as outside, 0 not at all.
     #[arg(long, default_value_t = 1.0)]
@@ -27,7 +27,7 @@ pub struct WindMeterStandIn {
 impl WindMeterStandIn {
     /// As it is by itself, saying its lines there.
     pub fn saying(said: Said) -> WindMeterStandIn {
-        WindMeterStandIn { said, wind_m_s: 5.0, from_deg: 250.0, noise: 1.0 }
+        WindMeterStandIn { said, wind_m_s: 5.0, from_deg: 65.0, noise: 1.0 }
     }
 }
 

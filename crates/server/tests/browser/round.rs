@@ -16,17 +16,17 @@ async fn a_hole_is_traced_drawn_kept_and_taken_away() {
     b.says("No holes yet").await;
     b.click("[data-test='add-hole']").await;
     b.until("begun", "document.querySelector(\"[data-test='hole-name'] input, input[data-test='hole-name']\")?.value === '1'").await;
-    // Sixty metres north, then eighty west and four degrees up.
+    // Sixty metres north, then a hundred west and four degrees up.
     b.click("[data-test='trace'] summary").await;
     b.fill("[data-test='read-distance-0'] input", "60").await;
     b.eval("[...document.querySelectorAll('.el-button')].find(e => e.innerText.includes('One more reading')).click()").await;
-    b.fill("[data-test='read-distance-1'] input", "80.2").await;
+    b.fill("[data-test='read-distance-1'] input", "100.2").await;
     b.fill("[data-test='read-bearing-1'] input", "270").await;
     b.fill("[data-test='read-slope-1'] input", "4").await;
     b.click("[data-test='trace-take']").await;
     let figures = "return ['length', 'bearing', 'height'].map(f => document.querySelector(`[data-test=hole-${f}] input`).value)";
     b.until("traced", "document.querySelector('[data-test=hole-length] input').value !== '80'").await;
-    assert_eq!(b.eval(figures).await, serde_json::json!(["100", "306.9", "5.6"]));
+    assert_eq!(b.eval(figures).await, serde_json::json!(["116.6", "301", "7"]));
     // One more way, by forehand, with a name of its own.
     b.click("[data-test='hole-add-way']").await;
     let items = "[...document.querySelectorAll('.el-select-dropdown__item')]";
@@ -46,7 +46,7 @@ async fn a_hole_is_traced_drawn_kept_and_taken_away() {
     b.fill("input[data-test='hole-note']", "Mind the path").await;
     b.click("[data-test='hole-save']").await;
     b.wait("[data-hole='1']").await;
-    for words in ["1 hole, par 3, 100 m", "NW (307°), 6 m up", "Forehand round it", "Mind the path"] {
+    for words in ["1 hole, par 3, 117 m", "NW (301°), 7 m up", "Forehand round it", "Mind the path"] {
         b.says(words).await;
     }
     // What cannot be is told where it is typed, and nothing typed is lost.
@@ -193,7 +193,7 @@ async fn readings_are_taken_with_one_tap() {
     b.wait("[data-test='take-wind_meter']:not([disabled])").await;
     let said = b.text("[data-test='take-wind_meter']").await;
     b.click("[data-test='take-wind_meter']").await;
-    b.until("one hour is the meter's", "[...document.querySelectorAll(\"[data-test^='from_deg-'] input, input[data-test^='from_deg-']\")].some(e => Math.abs(e.value - 250) < 12)").await;
+    b.until("one hour is the meter's", "[...document.querySelectorAll(\"[data-test^='from_deg-'] input, input[data-test^='from_deg-']\")].some(e => Math.abs(e.value - 65) < 12)").await;
     assert!(said.contains("in the hand"), "{said}");
     // What is left, on the level.
     b.open("/round?view=play").await;

@@ -93,9 +93,10 @@ pub fn practice(q: &Question, memo: &Memo, work: &Work) -> Result<Practice, BagE
         let (held, spec) = (thrown(disc)?, asked(&q.lines[row.line], arm));
         let found = chance(arm, held, &spec, memo);
         let Some(chosen) = &found.chosen else { return Ok(Gains::default()) };
+        let counted = |places: &[usize], left| chance_with(arm, held, &spec, chosen, places, left);
+        let now = counted(&[], 1.0);
         Ok(KINDS.map(|(_, places)| {
-            let gain =
-                |left| row.strokes * (chance_with(arm, held, &spec, chosen, places, left) - found.chance);
+            let gain = |left| row.strokes * (counted(places, left) - now);
             (gain(0.0), gain(0.5))
         }))
     };
