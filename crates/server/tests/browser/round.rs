@@ -212,7 +212,7 @@ async fn a_round_is_told_in_three_taps() {
     let b = Browser::demo().await;
     b.open("/round?view=play").await;
     b.wait_up_to(60, "[data-test='begin-round']:not([disabled])").await;
-    assert!(b.text("[data-test='rounds']").await.contains("+1.9 against the card"));
+    assert!(b.text("[data-test='rounds']").await.contains("+2.2 against the card"));
     b.click("[data-test='begin-round']").await;
     let pressed = |what: &str| format!("document.querySelector(\"[{what}]\")?.ariaPressed === 'true'");
     b.click("[data-came='out']").await;
