@@ -38,18 +38,13 @@ impl<const N: usize> Quantity<N> {
 
     /// Standard deviation of what each throw stands for, by the slope of the model where it lies. `straight` is what it was fitted to.
     pub(super) fn spreads(&self, points: &Points<N>, straight: &Column<N>) -> Column<N> {
-        let [_, m_a, m_b, m_c, m_d, aa, ab, ac, ad, bb, bc, bd, cc, cd, dd] = self.model;
+        let [_, m_a, m_b, m_c, m_d, ..] = self.model;
         let gusts: f32 = points.gust_fit.iter().map(|fit| product(fit, straight).powi(2)).sum();
         let mut squares = [gusts; N];
         // Each independent error in turn moves those that go together with it.
         for [l_a, l_b, l_c, l_d] in points.together {
             let slope = m_a * l_a + m_b * l_b + m_c * l_c + m_d * l_d;
-            let by = [
-                2.0 * aa * l_a + ab * l_b + ac * l_c + ad * l_d,
-                ab * l_a + 2.0 * bb * l_b + bc * l_c + bd * l_d,
-                ac * l_a + bc * l_b + 2.0 * cc * l_c + cd * l_d,
-                ad * l_a + bd * l_b + cd * l_c + 2.0 * dd * l_d,
-            ];
+            let by = self.bends(&[l_a, l_b, l_c, l_d]);
             let [a, b, c, d] = &points.errors;
             for i in 0..N {
                 let here = slope + by[0] * a[i] + by[1] * b[i] + by[2] * c[i] + by[3] * d[i];
@@ -61,6 +56,18 @@ impl<const N: usize> Quantity<N> {
 
     pub(super) fn at(&self, z: &[f32; SHAPING]) -> f32 {
         self.model.iter().zip(terms(z)).map(|(m, t)| m * t).sum()
+    }
+
+    /// By how much the slope along a move changes per unit of each error.
+    #[inline(always)]
+    fn bends(&self, [a, b, c, d]: &[f32; SHAPING]) -> [f32; SHAPING] {
+        let [_, _, _, _, _, aa, ab, ac, ad, bb, bc, bd, cc, cd, dd] = self.model;
+        [
+            2.0 * aa * a + ab * b + ac * c + ad * d,
+            ab * a + 2.0 * bb * b + bc * c + bd * d,
+            ac * a + bc * b + 2.0 * cc * c + cd * d,
+            ad * a + bd * b + cd * c + 2.0 * dd * d,
+        ]
     }
 
     /// How every throw's value changes once the centre has moved: by so much for all, and by so much per unit of each of
@@ -76,13 +83,7 @@ impl<const N: usize> Quantity<N> {
             + b * (m_b + bb * b + bc * c + bd * d)
             + c * (m_c + cc * c + cd * d)
             + d * (m_d + dd * d);
-        let by = [
-            2.0 * aa * a + ab * b + ac * c + ad * d,
-            ab * a + 2.0 * bb * b + bc * c + bd * d,
-            ac * a + bc * b + 2.0 * cc * c + cd * d,
-            ad * a + bd * b + cd * c + 2.0 * dd * d,
-        ];
-        (all, by)
+        (all, self.bends(shape))
     }
 
     /// Every throw's value once the centre has moved.

@@ -9,7 +9,7 @@ use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::Contact;
 use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::release::{self, Release};
-use zinc_kite_flight::scatter::{AIM, DIMENSIONS, Spread, aim_given_others, deviates};
+use zinc_kite_flight::scatter::{AIM, DIMENSIONS, FARTHEST_ERROR, Spread, aim_given_others, deviates};
 use zinc_kite_flight::settle::{settle_all, settle_with_path};
 
 use crate::chance::answer::{Chance, Chosen, JUDGED_ON, MissShare, NoRelease, PerilShare};
@@ -55,7 +55,9 @@ fn likely_aims(style: release::Style) -> &'static [[f64; LIKELY]] {
         release::Style::ALL.map(|style| {
             let of = |z: &[f64; DIMENSIONS]| {
                 let (mean, deviation) = aim_given_others(style, z);
-                middles.map(|middle| mean + deviation * wider * middle - z[AIM].clamp(-3.0, 3.0))
+                middles.map(|middle| {
+                    mean + deviation * wider * middle - z[AIM].clamp(-FARTHEST_ERROR, FARTHEST_ERROR)
+                })
             };
             deviates(style)[JUDGED_ON].iter().map(of).collect()
         })
