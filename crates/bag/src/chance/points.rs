@@ -1,5 +1,7 @@
 //! The throws that clouds are flown with, what each of them stands for, and moves of their centre.
 
+use std::iter::StepBy;
+use std::ops::Range;
 use std::sync::LazyLock;
 
 use nalgebra::DMatrix;
@@ -19,6 +21,9 @@ pub(crate) const SHAPING: usize = 4;
 pub(crate) const FEW: usize = 32;
 pub(crate) const MANY: usize = 64;
 pub(crate) const ALL: usize = 128;
+/// Every so manieth of the last is flown a little way off, to see what a move does.
+pub(super) const EVERY: usize = 2;
+pub(crate) const SOME: usize = ALL / EVERY;
 /// By how much each throw stands for those about it, as a share of the scatter told: far while a release is sought, as the ground
 /// is to be smooth; less for the chance itself, as a slope holds only near by. Own: of 0.3 to 0.85 and of 0 to 0.7 these lost least.
 const SOUGHT_SPREAD: f64 = 0.7;
@@ -36,6 +41,13 @@ pub(crate) struct Shift {
 }
 
 impl Shift {
+    /// Along one of what shapes a flight.
+    pub(crate) fn along(which: usize, by: f64) -> Shift {
+        let mut shift = Shift::default();
+        shift.shape[which] = by;
+        shift
+    }
+
     /// Moved on by `steps` times another move.
     pub(crate) fn plus(&self, other: &Shift, steps: f64) -> Shift {
         Shift {
@@ -47,6 +59,22 @@ impl Shift {
     /// What shapes the flight, as clouds are kept.
     pub(super) fn short(&self) -> [f32; SHAPING] {
         self.shape.map(|s| s as f32)
+    }
+}
+
+/// By how much more a score rises than the model of its cloud says, per standard deviation along each of what shapes a flight.
+#[derive(Debug, Default)]
+pub(crate) struct Slopes([f64; SHAPING]);
+
+impl Slopes {
+    /// As `seen` along each, nothing where that could not be.
+    pub(crate) fn seen(seen: impl Fn(usize) -> Option<f64>) -> Slopes {
+        Slopes(std::array::from_fn(|k| seen(k).unwrap_or(0.0)))
+    }
+
+    /// What they add to a score after a move.
+    pub(crate) fn after(&self, shift: &Shift) -> f64 {
+        self.0.iter().zip(&shift.shape).map(|(slope, step)| slope * step).sum()
     }
 }
 
@@ -94,10 +122,10 @@ impl<const N: usize> Points<N> {
     /// Too few points for a quadratic make a plane.
     pub(super) const PLANE: bool = N < 2 * TERMS;
 
-    fn of(style: Style, first: usize, spread: f64, steps: [f64; 2]) -> Points<N> {
+    fn of(style: Style, places: StepBy<Range<usize>>, spread: f64, steps: [f64; 2]) -> Points<N> {
         let share = (1.0 - spread * spread).sqrt();
-        let points: Vec<[f64; DIMENSIONS]> = deviates(style)[first..first + N]
-            .iter()
+        let points: Vec<[f64; DIMENSIONS]> = places
+            .map(|place| deviates(style)[place])
             .map(|z| z.map(|z| share * z.clamp(-FARTHEST_ERROR, FARTHEST_ERROR)))
             .collect();
         let known = if Self::PLANE { 1 + SHAPING } else { TERMS };
@@ -138,32 +166,41 @@ impl<const N: usize> Points<N> {
 struct Styles<const N: usize>([Points<N>; Style::ALL.len()]);
 
 impl<const N: usize> Styles<N> {
-    fn of(first: usize, spread: f64, steps: [f64; 2]) -> Styles<N> {
-        Styles(Style::ALL.map(|style| Points::of(style, first, spread, steps)))
+    /// From every so manieth of the deviates, the `first` of them first.
+    fn of(first: usize, every: usize, spread: f64, steps: [f64; 2]) -> Styles<N> {
+        let places = || (first..first + every * N).step_by(every);
+        Styles(Style::ALL.map(|style| Points::of(style, places(), spread, steps)))
     }
 }
 
 /// For a first look at every shape.
 pub(crate) fn fewest(style: Style) -> &'static Points<8> {
-    static POINTS: LazyLock<Styles<8>> = LazyLock::new(|| Styles::of(0, SOUGHT_SPREAD, [1.2, 0.6]));
+    static POINTS: LazyLock<Styles<8>> = LazyLock::new(|| Styles::of(0, 1, SOUGHT_SPREAD, [1.2, 0.6]));
     &POINTS.0[style as usize]
 }
 
 /// For finding a way.
 pub(crate) fn few(style: Style) -> &'static Points<FEW> {
-    static POINTS: LazyLock<Styles<FEW>> = LazyLock::new(|| Styles::of(0, SOUGHT_SPREAD, [1.2, 0.6]));
+    static POINTS: LazyLock<Styles<FEW>> = LazyLock::new(|| Styles::of(0, 1, SOUGHT_SPREAD, [1.2, 0.6]));
     &POINTS.0[style as usize]
 }
 
 /// For the last steps.
 pub(crate) fn many(style: Style) -> &'static Points<MANY> {
-    static POINTS: LazyLock<Styles<MANY>> = LazyLock::new(|| Styles::of(0, SOUGHT_SPREAD, [1.2, 0.6]));
+    static POINTS: LazyLock<Styles<MANY>> = LazyLock::new(|| Styles::of(0, 1, SOUGHT_SPREAD, [1.2, 0.6]));
     &POINTS.0[style as usize]
 }
 
 /// For the chance.
 pub(crate) fn all(style: Style) -> &'static Points<ALL> {
     static POINTS: LazyLock<Styles<ALL>> =
-        LazyLock::new(|| Styles::of(JUDGED_ON.start, TOLD_SPREAD, [0.4, 0.4]));
+        LazyLock::new(|| Styles::of(JUDGED_ON.start, 1, TOLD_SPREAD, [0.8, 0.4]));
+    &POINTS.0[style as usize]
+}
+
+/// Some of those for the chance.
+pub(crate) fn some(style: Style) -> &'static Points<SOME> {
+    static POINTS: LazyLock<Styles<SOME>> =
+        LazyLock::new(|| Styles::of(JUDGED_ON.start, EVERY, TOLD_SPREAD, [0.8, 0.4]));
     &POINTS.0[style as usize]
 }

@@ -15,7 +15,7 @@ use std::sync::LazyLock;
 use pulp::{Arch, Simd, WithSimd};
 use zinc_kite_flight::outcome::{Crossing, Outcome};
 
-use crate::chance::points::{Column, Points, SHAPING, Shift};
+use crate::chance::points::{ALL, Column, EVERY, Points, SHAPING, SOME, Shift, mean};
 use crate::chance::quantity::Quantity;
 use crate::need::limits::{Bounds, Danger, Limits, Turn, chains_let_go};
 use crate::need::opening::{HEIGHT_SCALE, Opening};
@@ -188,6 +188,57 @@ impl<const N: usize> Response<N> {
 
     fn worked_out(&self, shape: &[f32; SHAPING], turn: Turn, prices: &[f32]) -> (f32, f32) {
         Arch::new().dispatch(Score { response: self, shape, turn, prices })
+    }
+}
+
+impl Response<ALL> {
+    /// By how much more often (less what is lost) some of its throws make the line than the model says, flown about a centre that
+    /// is a move of shape away.
+    pub(crate) fn beyond_model(&self, some: &'static Points<SOME>, shift: &Shift, cloud: &[Outcome]) -> f64 {
+        let score = |cloud| self.there(some, &shift.short(), cloud).score(&Shift::default());
+        score(Some(cloud)) - score(None)
+    }
+
+    /// Some of its throws once the centre has moved: as they were flown, and what was not as the model tells.
+    fn there(
+        &self,
+        some: &'static Points<SOME>,
+        shape: &[f32; SHAPING],
+        cloud: Option<&[Outcome]>,
+    ) -> Response<SOME> {
+        let some_of = |column: &Column<ALL>| -> Column<SOME> { std::array::from_fn(|i| column[EVERY * i]) };
+        let quantity = |told: &Quantity<ALL>, part: &dyn Fn(&Outcome) -> Option<f64>| {
+            let mut flown = some_of(&told.moved(shape, self.points));
+            for (value, outcome) in flown.iter_mut().zip(cloud.unwrap_or(&[])) {
+                *value = part(outcome).map_or(*value, |seen| seen as f32);
+            }
+            Quantity { mean: mean(&flown), flown, model: told.model }
+        };
+        let limited = |told: &Limited<ALL>, part: &dyn Fn(&Outcome) -> Option<f64>| Limited {
+            value: quantity(&told.value, part),
+            per_unit: some_of(&told.per_unit),
+        };
+        let passing = |passing: &Passing<ALL>| {
+            let seen = |o: &Outcome| o.crossings.get(passing.opening.plane);
+            Passing {
+                opening: passing.opening,
+                y_m: limited(&passing.y_m, &|o| seen(o).map(|c| c.y_m.into())),
+                z_m: passing.z_m.as_ref().map(|z| limited(z, &|o| seen(o).map(|c| c.z_m.into()))),
+            }
+        };
+        Response {
+            points: some,
+            bounds: self.bounds,
+            dangers: self.dangers.clone(),
+            prices: self.prices.clone(),
+            x_m: limited(&self.x_m, &|o| Some(o.x_m)),
+            y_m: limited(&self.y_m, &|o| Some(o.y_m)),
+            apex_m: self.apex_m.as_ref().map(|apex| limited(apex, &|o| Some(o.apex_m))),
+            run_m: self.run_m.as_ref().map(|run| limited(run, &|o| Some(o.run_m))),
+            speed_m_s: self.speed_m_s.as_ref().map(|v| quantity(v, &|o| Some(o.landing_speed_m_s()))),
+            passings: self.passings.iter().map(passing).collect(),
+            off_rad: some_of(&self.off_rad),
+        }
     }
 }
 
