@@ -75,7 +75,9 @@ fn prop_a_peg_line_is_won_from_its_peg(#[case] metres: f64, #[case] skill: Skill
             let best = chances.iter().copied().fold(0.0, f64::max);
             let near = (k.saturating_sub(1)..=(k + 1).min(4)).map(|i| chances[i]).fold(0.0, f64::max);
             n += 1;
-            if near < best - 0.03 {
+            // As they are told, in whole points.
+            let points = |chance: f64| (100.0 * chance).round();
+            if points(near) < points(best) - 3.0 {
                 off.push(format!("{slot:?} {peg:?}: {chances:.2?}"));
             }
             match peg {

@@ -401,8 +401,11 @@ fn prop_a_lay_up_leaves_the_fewest_strokes() {
     let pond = [(78.0, -14.0), (120.0, -14.0), (120.0, 14.0), (78.0, 14.0)];
     let area = pond.map(|(at_m, left_m)| Spot { at_m, left_m }).to_vec();
     long.ways[0].line.things.push(Thing::Hazard { peril: Peril::Water, area, strokes: None, lost: None });
-    let short = on(long).lay_up.unwrap();
+    let wet = on(long);
+    let (short, best) = (wet.lay_up.unwrap(), wet.best.unwrap());
     assert!(short.aim_m < 80.0, "{short:?}");
+    // Nobody aims at what is seldom hit.
+    assert!(best.chance > 0.3 && best.short_m.is_some_and(|m| m < 78.0), "{best:?}");
     assert!(short.words.contains("instead of") && open.words.contains("from there"), "{}", short.words);
     // Where one throw reaches the basket nothing is laid up.
     assert!(on(hole("1", 0.0, 80.0)).lay_up.is_none());

@@ -179,6 +179,9 @@ fn prop_no_cliffs_over_the_wind_dial() {
     assert!(over(0.15) * 2000 <= jumps.len() && over(0.20) == 0, "{worst:#?}");
 }
 
+/// What makes a line ask for less.
+type Ease = fn(&mut LineSpec);
+
 /// What becomes of a chance when a line asks for less, or the hand is steadier.
 struct Eased {
     line: String,
@@ -219,7 +222,7 @@ fn eased(p: &Player) -> Vec<Eased> {
             .to_vec(),
         ..p.clone()
     };
-    let ways: [(&str, fn(&mut LineSpec)); 4] = [
+    let ways: [(&str, Ease); 4] = [
         ("wider zone", |l| {
             (l.zone_length_m, l.zone_width_m) = (1.15 * l.zone_length_m, 1.15 * l.zone_width_m)
         }),

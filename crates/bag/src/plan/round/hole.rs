@@ -10,7 +10,7 @@ use crate::disc::thrown::{Thrown, thrown};
 use crate::error::BagError;
 use crate::need::limits::{Limits, Miss};
 use crate::need::line::{Gate, Landing, LineSpec};
-use crate::plan::round::card::Caddie;
+use crate::plan::round::card::{Caddie, WORTH_CHANGING};
 use crate::plan::round::left::StrokesLeft;
 use crate::thrower::arm::Arm;
 use crate::thrower::habits::Habits;
@@ -192,8 +192,13 @@ impl OnHole<'_> {
             let play = self.came_of(way, &short, disc, t, found)?;
             Some(Play { short: Some(short), ..play })
         });
-        let short: Vec<Play> = short.collect();
-        Ok(self.came_of(way, full, disc, t, found).into_iter().chain(short).min_by(fewest_first))
+        let mut plays: Vec<Play> = self.came_of(way, full, disc, t, found).into_iter().chain(short).collect();
+        plays.sort_by(fewest_first);
+        let about_as_few = plays.first().map_or(0.0, |fewest| fewest.strokes + WORTH_CHANGING);
+        // Nobody aims at what is seldom hit where what is hit oftener leaves about as few.
+        let aimed_at = |p: &Play| p.chance.chance >= SELDOM && p.strokes <= about_as_few;
+        let at = plays.iter().position(aimed_at).unwrap_or(0);
+        Ok(plays.into_iter().nth(at))
     }
 
     /// Where the throws of a disc on a line of a way leave its player.
