@@ -415,7 +415,7 @@ mod tests {
     use zinc_kite_flight::release::{Hand, Release, Style};
 
     use super::*;
-    use crate::chance::points::{MANY, many};
+    use crate::chance::points::{MANY, all, many, some};
     use crate::need::line::{Gate, LineSpec};
     use crate::thrower::style::Style::Forehand;
 
@@ -463,5 +463,32 @@ mod tests {
             let within = 1.0 - 2.0 * Normal::standard().cdf(-turn_deg / aim_deg);
             assert!((score - within).abs() < 0.02, "{side} {half_m} {gate_m}: {score} {within}");
         }
+    }
+
+    /// A cloud as the model tells it leaves nothing out; one that comes down shorter does worse, and by as much as is so flown.
+    #[test]
+    fn prop_what_the_model_leaves_out_is_seen() {
+        let (all, some) = (all(STYLE), some(STYLE));
+        let disc = FlightNumbers::new(5.0, 4.0, -1.0, 1.0).disc(0.175).expect("a usual disc");
+        let release = Release::rated(25.0, Hand::Right, STYLE);
+        let flown = fly_all(&[Throw { disc, release, wind: Wind::CALM }], &Air::default(), &[])[0];
+        // Two metres a standard deviation of speed, and half a metre for its square.
+        let at = |speed: f64, short_m: f64| Outcome {
+            x_m: 80.0 + 2.0 * speed + 0.5 * speed * speed - short_m,
+            y_m: 0.0,
+            ..flown
+        };
+        let line =
+            LineSpec { distance_m: 80.0, zone_length_m: 6.0, gates: vec![], ..LineSpec::usual(Forehand) };
+        let cloud: Vec<Outcome> = all.drawn_in.iter().map(|z| at(z[0], 0.0)).collect();
+        let response = Response::of(all, &cloud, &Limits::of(&line), 0.0, 1.0);
+        let away = |short_m: f64| {
+            let cloud: Vec<Outcome> = some.drawn_in.iter().map(|z| at(z[0] + 0.5, short_m)).collect();
+            response.beyond_model(some, &Shift::along(0, 0.5), &cloud)
+        };
+        assert!(away(0.0).abs() < 1e-4, "{}", away(0.0));
+        // It lands a metre past the middle as it is.
+        assert!(away(4.0) < away(3.0) && away(3.0) < -0.02, "{} {}", away(4.0), away(3.0));
+        assert!(away(1.0) > 0.0, "{}", away(1.0));
     }
 }
