@@ -41,8 +41,8 @@ const CLOSE: f64 = 0.1;
 /// Times at most that the best is moved by the points it is judged on; by how much the score must be going to rise for that.
 const POLISHED: usize = 4;
 const WORTHWHILE: f64 = 0.002;
-/// How far off it is looked for what the model leaves out, in standard deviations of the player's scatter. Own: of 0.3, 0.5 and 0.8
-/// this lost least.
+/// How far off it is looked for what the model leaves out, in standard deviations of the player's scatter. Own: 0.3 lost
+/// about as few, 0.8 more.
 const LOOKED_AWAY: f64 = 0.5;
 /// Where a move did not keep what the model promised, the next goes only this share as far.
 const SHORTER: f64 = 0.4;
