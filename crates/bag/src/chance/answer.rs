@@ -12,6 +12,9 @@ use crate::need::thing::Peril;
 /// best of many releases would seem better than it is (by three points in the mean where throws were counted, by seven at worst).
 pub const JUDGED_ON: Range<usize> = 256..512;
 
+/// What is made less often is told as 0 %: one throw in two hundred.
+pub(super) const NEVER: f64 = 0.005;
+
 /// The release chosen for a line.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
 pub struct Chosen {

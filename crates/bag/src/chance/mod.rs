@@ -2,7 +2,9 @@
 
 pub mod answer;
 pub mod cost;
+mod improve;
 pub mod memo;
+mod normal;
 mod points;
 mod quantity;
 mod reach;

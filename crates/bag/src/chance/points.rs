@@ -56,10 +56,17 @@ impl Shift {
         }
     }
 
-    /// What shapes the flight, as clouds are kept.
-    pub(super) fn short(&self) -> [f32; SHAPING] {
-        self.shape.map(|s| s as f32)
+    /// The same as clouds are kept.
+    pub(super) fn short(&self) -> Short {
+        Short { shape: self.shape.map(|s| s as f32), turned_rad: self.aim_deg.to_radians() as f32 }
     }
+}
+
+/// A move of the centre in single precision, with aim in radians.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Short {
+    pub(super) shape: [f32; SHAPING],
+    pub(super) turned_rad: f32,
 }
 
 /// By how much more a score rises than the model of its cloud says, per standard deviation along each of what shapes a flight.

@@ -15,8 +15,10 @@ use std::sync::LazyLock;
 use pulp::{Arch, Simd, WithSimd};
 use zinc_kite_flight::outcome::{Crossing, Outcome};
 
-use crate::chance::points::{ALL, Column, EVERY, Points, SHAPING, SOME, Shift, mean};
-use crate::chance::quantity::Quantity;
+use crate::chance::answer::NEVER;
+use crate::chance::normal::{below_normal, between, greatest, least, lower};
+use crate::chance::points::{ALL, Column, EVERY, Points, SOME, Shift, Short, mean};
+use crate::chance::quantity::{Gusts, Quantity};
 use crate::need::limits::{Bounds, Danger, Limits, Turn, chains_let_go};
 use crate::need::opening::{HEIGHT_SCALE, Opening};
 
@@ -63,15 +65,16 @@ impl<const N: usize> Passing<N> {
         cloud: &[Outcome],
         back: &[Turn; N],
         aim_rad: f32,
+        gusts: Gusts,
     ) -> Passing<N> {
         let found = |part: fn(&Crossing) -> f32| -> [Option<f32>; N] {
             std::array::from_fn(|i| cloud[i].crossings.get(opening.plane).as_ref().map(part))
         };
         let drift = std::array::from_fn(|i| opening.at_m * back[i].drift());
-        let (across, straight) = Quantity::seen(points, found(|c| c.y_m), &drift);
+        let (across, straight) = Quantity::seen(points, found(|c| c.y_m), &drift, gusts);
         let spreads = across.spreads(points, &straight);
         let height = || {
-            let (height, straight) = Quantity::seen(points, found(|c| c.z_m), &[0.0; N]);
+            let (height, straight) = Quantity::seen(points, found(|c| c.z_m), &[0.0; N], gusts);
             let spreads = height.spreads(points, &straight);
             Limited::length(height, spreads, opening.height_scale())
         };
@@ -107,13 +110,14 @@ pub(crate) struct Response<const N: usize> {
 }
 
 impl<const N: usize> Response<N> {
-    /// From a cloud flown at `points`, whose aim scatters by `aim_deg` toward `side` (+1 left).
+    /// From a cloud flown at `points`, whose aim scatters by `aim_deg` toward `side` (+1 left), where a turn meets so many `gusts`.
     pub(crate) fn of(
         points: &'static Points<N>,
         cloud: &[Outcome],
         limits: &Limits,
         aim_deg: f64,
         side: f64,
+        gusts: Gusts,
     ) -> Response<N> {
         let column = |value: &dyn Fn(&Outcome) -> f64| -> Column<N> {
             std::array::from_fn(|i| value(&cloud[i]) as f32)
@@ -123,7 +127,7 @@ impl<const N: usize> Response<N> {
         let back: [Turn; N] = std::array::from_fn(|i| Turn::by(-side * aim_deg * f64::from(points.aim[i])));
         let straight: [(f32, f32); N] = std::array::from_fn(|i| back[i].place(x[i], y[i]));
         let rests = |flown: Column<N>, straight: Column<N>| {
-            let value = Quantity::fitted(points, flown, &straight);
+            let value = Quantity::fitted(points, flown, &straight, gusts);
             let spreads = value.spreads(points, &straight);
             (value, spreads)
         };
@@ -137,9 +141,10 @@ impl<const N: usize> Response<N> {
         let open_rad = points.aim_open * aim_rad;
         let away_m = x_m.mean.max(1.0);
         let speed = || {
-            Quantity::fitted(points, column(&|o| o.landing_speed_m_s()), &column(&|o| o.landing_speed_m_s()))
+            let speed = column(&|o| o.landing_speed_m_s());
+            Quantity::fitted(points, speed, &speed, gusts)
         };
-        let passing = |opening: &Opening| Passing::of(points, opening, cloud, &back, open_rad);
+        let passing = |opening: &Opening| Passing::of(points, opening, cloud, &back, open_rad, gusts);
         Response {
             points,
             bounds: limits.bounds,
@@ -157,8 +162,8 @@ impl<const N: usize> Response<N> {
 
     /// Middle of the landings once the centre has moved, m.
     pub(crate) fn middle(&self, shift: &Shift) -> (f64, f64) {
-        let shape = shift.short();
-        let middle = |q: &Quantity<N>| q.middle(&shape, self.points);
+        let short = shift.short();
+        let middle = |q: &Quantity<N>| q.middle(&short, self.points);
         let (x, y) = Turn::by(shift.aim_deg).place(middle(&self.x_m.value), middle(&self.y_m.value));
         (x.into(), y.into())
     }
@@ -166,28 +171,29 @@ impl<const N: usize> Response<N> {
     /// How often the cloud makes the line when its centre is moved, less what it costs to end on ground that costs more than a miss,
     /// in misses.
     pub(crate) fn score(&self, shift: &Shift) -> f64 {
-        let (made, lost) = self.worked_out(&shift.short(), Turn::by(shift.aim_deg), &self.prices);
-        f64::from(made - lost)
+        let Outlook { made, lost, off } = self.worked_out(shift, &self.prices);
+        f64::from(made - lost - off)
     }
 
     /// How often it makes the line where it was flown, 0 to 1.
     pub(crate) fn made(&self) -> f64 {
-        f64::from(self.as_flown(&vec![0.0; self.dangers.len()]).0).clamp(0.0, 1.0)
+        f64::from(self.as_flown(&vec![0.0; self.dangers.len()]).made).clamp(0.0, 1.0)
     }
 
     /// How often it ends on ground that costs more than a miss, in the order of the line's limits, 0 to 1.
     pub(crate) fn ends_in(&self) -> Vec<f64> {
         let grounds = self.dangers.len();
         let only = |k| Vec::from_iter((0..grounds).map(|at| if at == k { 1.0 } else { 0.0 }));
-        (0..grounds).map(|k| f64::from(self.as_flown(&only(k)).1).clamp(0.0, 1.0)).collect()
+        (0..grounds).map(|k| f64::from(self.as_flown(&only(k)).lost).clamp(0.0, 1.0)).collect()
     }
 
-    fn as_flown(&self, prices: &[f32]) -> (f32, f32) {
-        self.worked_out(&[0.0; SHAPING], Turn::NONE, prices)
+    fn as_flown(&self, prices: &[f32]) -> Outlook {
+        self.worked_out(&Shift::default(), prices)
     }
 
-    fn worked_out(&self, shape: &[f32; SHAPING], turn: Turn, prices: &[f32]) -> (f32, f32) {
-        Arch::new().dispatch(Score { response: self, shape, turn, prices })
+    fn worked_out(&self, shift: &Shift, prices: &[f32]) -> Outlook {
+        let (shift, turn) = (shift.short(), Turn::by(shift.aim_deg));
+        Arch::new().dispatch(Score { response: self, shift, turn, prices })
     }
 }
 
@@ -195,24 +201,19 @@ impl Response<ALL> {
     /// By how much more often (less what is lost) some of its throws make the line than the model says, flown about a centre that
     /// is a move of shape away.
     pub(crate) fn beyond_model(&self, some: &'static Points<SOME>, shift: &Shift, cloud: &[Outcome]) -> f64 {
-        let score = |cloud| self.there(some, &shift.short(), cloud).score(&Shift::default());
+        let score = |cloud| self.there(some, shift, cloud).score(&Shift::default());
         score(Some(cloud)) - score(None)
     }
 
     /// Some of its throws once the centre has moved: as they were flown, and what was not as the model tells.
-    fn there(
-        &self,
-        some: &'static Points<SOME>,
-        shape: &[f32; SHAPING],
-        cloud: Option<&[Outcome]>,
-    ) -> Response<SOME> {
+    fn there(&self, some: &'static Points<SOME>, shift: &Shift, cloud: Option<&[Outcome]>) -> Response<SOME> {
         let some_of = |column: &Column<ALL>| -> Column<SOME> { std::array::from_fn(|i| column[EVERY * i]) };
         let quantity = |told: &Quantity<ALL>, part: &dyn Fn(&Outcome) -> Option<f64>| {
-            let mut flown = some_of(&told.moved(shape, self.points));
+            let mut flown = some_of(&told.moved(&shift.short(), self.points));
             for (value, outcome) in flown.iter_mut().zip(cloud.unwrap_or(&[])) {
                 *value = part(outcome).map_or(*value, |seen| seen as f32);
             }
-            Quantity { mean: mean(&flown), flown, model: told.model }
+            Quantity { mean: mean(&flown), flown, model: told.model, turned: told.turned }
         };
         let limited = |told: &Limited<ALL>, part: &dyn Fn(&Outcome) -> Option<f64>| Limited {
             value: quantity(&told.value, part),
@@ -242,23 +243,33 @@ impl Response<ALL> {
     }
 }
 
-/// What a score is made of, to be worked out on the widest registers there are: the share that makes the line, and what is lost by
-/// ending on ground that costs more than a miss.
+/// What a score is made of.
+struct Outlook {
+    /// The share that makes the line.
+    made: f32,
+    /// What ending on ground that costs more than a miss costs.
+    lost: f32,
+    /// What being far off costs in the search, where next to none makes it.
+    off: f32,
+}
+
+/// How it is worked out, on the widest registers there are.
 struct Score<'a, const N: usize> {
     response: &'a Response<N>,
-    shape: &'a [f32; SHAPING],
+    shift: Short,
+    /// Its turn.
     turn: Turn,
     /// What it costs to end on each such ground.
     prices: &'a [f32],
 }
 
 impl<const N: usize> WithSimd for Score<'_, N> {
-    type Output = (f32, f32);
+    type Output = Outlook;
     #[inline(always)]
-    fn with_simd<S: Simd>(self, _: S) -> (f32, f32) {
-        let Score { response: r, shape, turn, prices } = self;
+    fn with_simd<S: Simd>(self, _: S) -> Outlook {
+        let Score { response: r, ref shift, turn, prices } = self;
         let (points, bounds) = (r.points, r.bounds);
-        let (flown_x, flown_y) = (r.x_m.value.moved(shape, points), r.y_m.value.moved(shape, points));
+        let (flown_x, flown_y) = (r.x_m.value.moved(shift, points), r.y_m.value.moved(shift, points));
         let (mut x, mut y) = (flown_x, flown_y);
         // Room in standard deviations of what each throw stands for: for all on the way and how it ends, and along for how far it must
         // come and may go.
@@ -267,7 +278,7 @@ impl<const N: usize> WithSimd for Score<'_, N> {
         let (mut right, mut left) = ([0.0; N], [0.0; N]);
         let off = &r.off_rad;
         // The zone is small against the way to it: all are as good as equally far off.
-        let per_m = 1.0 / r.x_m.value.middle(shape, points).max(1.0);
+        let per_m = 1.0 / r.x_m.value.middle(shift, points).max(1.0);
         let (per_x, per_turn) = (&r.x_m.per_unit, &r.y_m.per_unit);
         for i in 0..N {
             (x[i], y[i]) = turn.place(flown_x[i], flown_y[i]);
@@ -279,12 +290,12 @@ impl<const N: usize> WithSimd for Score<'_, N> {
         for passing in &r.passings {
             let opening = &passing.opening;
             let (drift, per_m) = (opening.at_m * turn.drift(), 1.0 / opening.at_m);
-            let gate_y = passing.y_m.value.moved(shape, points);
-            let gate_z = passing.z_m.as_ref().map_or([0.0; N], |z| z.value.moved(shape, points));
+            let gate_y = passing.y_m.value.moved(shift, points);
+            let gate_z = passing.z_m.as_ref().map_or([0.0; N], |z| z.value.moved(shift, points));
             let (per_y, per_z) =
                 (&passing.y_m.per_unit, passing.z_m.as_ref().map_or(&[1.0; N], |z| &z.per_unit));
             let chains = r.speed_m_s.as_ref().filter(|_| opening.is_chains);
-            let mut held = chains.map_or([0.0; N], |v| v.moved(shape, points));
+            let mut held = chains.map_or([0.0; N], |v| v.moved(shift, points));
             if chains.is_some() {
                 held.iter_mut().for_each(|v| *v = chains_let_go(*v));
             }
@@ -313,11 +324,11 @@ impl<const N: usize> WithSimd for Score<'_, N> {
             }
         }
         if let Some(Limited { value, per_unit }) = &r.apex_m {
-            let apex = value.moved(shape, points);
+            let apex = value.moved(shift, points);
             (0..N).for_each(|i| way[i] = lower(way[i], bounds.under_roof(apex[i]) * per_unit[i]));
         }
         if let Some(Limited { value, per_unit }) = &r.run_m {
-            let run = value.moved(shape, points);
+            let run = value.moved(shift, points);
             (0..N).for_each(|i| way[i] = lower(way[i], bounds.run(run[i]) * per_unit[i]));
         }
         // How far it ends inside one of them; where they overlap, the first counts.
@@ -343,53 +354,21 @@ impl<const N: usize> WithSimd for Score<'_, N> {
             (0..8).for_each(|k| sums[k] += few[k]);
         }
         let made = sums.iter().sum::<f32>() / N as f32;
-        (made, lost / N as f32)
+        let mut off = 0.0;
+        if made < NEVER as f32 {
+            for i in 0..N {
+                let room = least([left[i], right[i], near[i], far[i], way[i], -inside[i]]);
+                off += lower(if room < 0.0 { -room } else { 0.0 }, FARTHEST_OFF);
+            }
+        }
+        Outlook { made, lost: lost / N as f32, off: PER_DEVIATION_OFF * off / N as f32 }
     }
 }
 
-/// How likely a standard normal number is below `z`, within a hundredth.
-#[inline(always)]
-fn below_normal(z: f32) -> f32 {
-    0.5 + between_middle(z)
-}
-
-/// How likely it is between the middle and `z`, negative where `z` is: by the distribution whose density is the cube of a parabola,
-/// which takes no exponential.
-#[inline(always)]
-fn between_middle(z: f32) -> f32 {
-    let u = lower(if z > -WIDEST { z } else { -WIDEST }, WIDEST) * (1.0 / WIDEST);
-    let square = u * u;
-    let share = FULL * u * (1.0 - square * (1.0 - square * (0.6 - square / 7.0)));
-    // To the digit all or nothing beyond: what lies out of every throw's way must change nothing.
-    lower(if share > -0.5 { share } else { -0.5 }, 0.5)
-}
-/// The factor that makes all of it one, 35/32, and so little more that rounding leaves nothing missing.
-const FULL: f32 = 1.093_750_4;
-/// Where that density ends, in standard deviations: of all the one that comes nearest.
-const WIDEST: f32 = 2.9;
-
-/// How likely it is between two numbers, 0 where the first is greater. The same, to the digit, for what is mirrored.
-#[inline(always)]
-fn between(low: f32, high: f32) -> f32 {
-    let share = between_middle(high) - between_middle(low);
-    if share > 0.0 { share } else { 0.0 }
-}
-
-#[inline(always)]
-fn least<const K: usize>(room: [f32; K]) -> f32 {
-    room.into_iter().fold(f32::INFINITY, lower)
-}
-
-#[inline(always)]
-fn greatest<const K: usize>(room: [f32; K]) -> f32 {
-    -least(room.map(|r| -r))
-}
-
-/// The lower of two numbers, neither of which is NaN: unlike `f32::min` one instruction.
-#[inline(always)]
-fn lower(a: f32, b: f32) -> f32 {
-    if b < a { b } else { a }
-}
+/// A search must know where to go where next to no throw makes the line: so much less counts what is off, per standard deviation
+/// that each throw is and no more than the second. Own.
+const PER_DEVIATION_OFF: f32 = 0.02;
+const FARTHEST_OFF: f32 = 25.0;
 
 /// Room of a single flight under the best of a few aims, m, and that aim, degrees. Of aims with the same room the
 /// smallest is taken, and of these the one toward `side` (+1 left).
@@ -421,16 +400,6 @@ mod tests {
 
     const STYLE: Style = Style::Forehand;
 
-    #[test]
-    fn val_below_normal_is_near_a_normal_distribution() {
-        for k in -400..=400 {
-            let z = 0.01 * f64::from(k);
-            let (found, right) = (f64::from(below_normal(z as f32)), Normal::standard().cdf(z));
-            assert!((found - right).abs() < 0.01, "{z}: {found} {right}");
-        }
-        assert_eq!((below_normal(-9.0), below_normal(9.0)), (0.0, 1.0));
-    }
-
     /// Flights that never vary but in aim, through a gate onto a zone: the score is how often such an aim makes the line.
     #[test]
     fn prop_a_score_is_how_often_aim_makes_the_line() {
@@ -457,8 +426,8 @@ mod tests {
                     o
                 })
                 .collect();
-            let score =
-                Response::of(points, &cloud, &Limits::of(&line), aim_deg, side).score(&Shift::default());
+            let score = Response::of(points, &cloud, &Limits::of(&line), aim_deg, side, [0.0; 2])
+                .score(&Shift::default());
             let turn_deg = (half_m / 80.0).atan().min((gate_m / 40.0).atan()).to_degrees();
             let within = 1.0 - 2.0 * Normal::standard().cdf(-turn_deg / aim_deg);
             assert!((score - within).abs() < 0.02, "{side} {half_m} {gate_m}: {score} {within}");
@@ -481,7 +450,7 @@ mod tests {
         let line =
             LineSpec { distance_m: 80.0, zone_length_m: 6.0, gates: vec![], ..LineSpec::usual(Forehand) };
         let cloud: Vec<Outcome> = all.drawn_in.iter().map(|z| at(z[0], 0.0)).collect();
-        let response = Response::of(all, &cloud, &Limits::of(&line), 0.0, 1.0);
+        let response = Response::of(all, &cloud, &Limits::of(&line), 0.0, 1.0, [0.0; 2]);
         let away = |short_m: f64| {
             let cloud: Vec<Outcome> = some.drawn_in.iter().map(|z| at(z[0] + 0.5, short_m)).collect();
             response.beyond_model(some, &Shift::along(0, 0.5), &cloud)

@@ -12,17 +12,20 @@
 //! tested.
 
 use std::cell::OnceCell;
+use std::ops::RangeInclusive;
 use std::sync::Arc;
 
 use quick_cache::sync::Cache;
 use zinc_kite_flight::air::Air;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
-use zinc_kite_flight::scatter::{AIM, Spread, deviates};
+use zinc_kite_flight::scatter::{AIM, deviates};
 
-use crate::chance::answer::{Chance, Chosen, JUDGED_ON, NoRelease};
+use crate::chance::answer::{Chance, Chosen, JUDGED_ON, NEVER, NoRelease};
+use crate::chance::improve::NEAR_MOVE;
 use crate::chance::memo::Memo;
-use crate::chance::points::{ALL, FEW, Points, SHAPING, Shift, Slopes, all, few, fewest, many, some};
+use crate::chance::points::{ALL, FEW, Points, Shift, Slopes, all, few, fewest, many, some};
+use crate::chance::quantity::gusts_in_a_turn;
 use crate::chance::reach::Grain::{self, Coarse, Fine};
 use crate::chance::reach::{HYZER_STEP_DEG, LAUNCH_STEP_DEG, Reach};
 use crate::chance::response::{Response, best_aim};
@@ -35,24 +38,23 @@ use crate::thrower::arm::Arm;
 const TRIAL_POINTS: usize = 8;
 const LOOKED_AT: usize = 6;
 /// Shapes flown with more scatter and improved, beside the best of the first look where it stands.
-const TRIED: usize = 2;
+const TRIED: usize = 3;
 /// Of these, one whose score stays behind the best by more is not flown again.
-const CLOSE: f64 = 0.1;
+const CLOSE: f64 = 0.2;
+/// Times at most that one of them is moved to where its throws point, the one that promises most first.
+const FOLLOWED: usize = 6;
 /// Times at most that the best is moved by the points it is judged on; by how much the score must be going to rise for that.
 const POLISHED: usize = 4;
 const WORTHWHILE: f64 = 0.002;
+/// What is made less often than the one, or oftener than the other, has nothing to gain by it.
+const TO_BE_GAINED: RangeInclusive<f64> = 0.02..=0.98;
 /// How far off it is looked for what the model leaves out, in standard deviations of the player's scatter. Own: 0.3 lost
 /// about as few, 0.8 more.
 const LOOKED_AWAY: f64 = 0.5;
 /// Where a move did not keep what the model promised, the next goes only this share as far.
 const SHORTER: f64 = 0.4;
-/// Where no throw of the table comes down in the zone, what is made less often cannot be made: one throw in two hundred, which is told as 0 %.
-const NEVER: f64 = 0.005;
 /// A shape whose own flight has this much less room than the best, m, is tried only if there are too few others.
 const HOPELESS_ROOM_M: f64 = 5.0;
-/// How far the model of a cloud can be trusted, in standard deviations of the player's scatter: a longer move is flown and
-/// modelled again.
-const NEAR_MOVE: f64 = 1.2;
 /// No move goes farther than this from a cloud of the first look or of the second; where it leads is flown before it is
 /// believed.
 const FARTHEST_MOVES: [f64; 2] = [2.4, 1.8];
@@ -72,7 +74,8 @@ impl Shot<'_> {
         c: &Centre,
         cloud: &[Outcome],
     ) -> Response<N> {
-        Response::of(points, cloud, &self.limits, self.spread(c).aim_deg, self.side())
+        let gusts = gusts_in_a_turn(self.wind, self.gust_m_s, self.side());
+        Response::of(points, cloud, &self.limits, self.spread(c).aim_deg, self.side(), gusts)
     }
 
     /// The same for several centres from a few throws each, flown for it.
@@ -82,71 +85,6 @@ impl Shot<'_> {
         let flights = self.flown(&throws);
         let clouds = centres.iter().zip(flights.chunks(FEW));
         clouds.map(|(c, cloud)| self.response(points, c, cloud)).collect()
-    }
-
-    /// The move that brings the middle of a cloud onto the target.
-    fn centring(&self, c: &Centre, middle: (f64, f64)) -> Shift {
-        let (x, y) = middle;
-        let farther = (self.line.rest_at_m() - far((x, y))) / (c.slope * c.power * self.spread(c).speed);
-        let shape = [farther.clamp(-NEAR_MOVE, NEAR_MOVE), 0.0, 0.0, 0.0];
-        let aim_deg = -y.atan2(x.max(1.0)).to_degrees().clamp(-10.0, 10.0);
-        Shift { shape, aim_deg }
-    }
-
-    /// Compass search on the model of a cloud: along each of power, hyzer, launch, nose and aim, and along launch against nose,
-    /// up and down, with ever smaller steps, from where it was flown or from where it would be centred, whichever does better;
-    /// nowhere more than `farthest` standard deviations away. All but power and aim also with these following so that the
-    /// middle of the throws stays where it is, or a good place would have to be found by two moves of which the first is worse.
-    fn improved<const N: usize>(&self, c: &Centre, r: &Response<N>, farthest: f64) -> Centre {
-        self.improved_knowing(&Slopes::default(), c, r, farthest)
-    }
-
-    /// The same where it is known what the model leaves out.
-    fn improved_knowing<const N: usize>(
-        &self,
-        beyond: &Slopes,
-        c: &Centre,
-        r: &Response<N>,
-        farthest: f64,
-    ) -> Centre {
-        let (room, spread) = (self.room_to_move(c, farthest), self.spread(c));
-        let per_farther_m = 1.0 / (c.slope * c.power * spread.speed);
-        let scored = |to: Shift| (r.score(&to) + beyond.after(&to), to);
-        let better = |a: (f64, Shift), b: (f64, Shift)| if b.0 > a.0 { b } else { a };
-        let centred = room.kept(self.centring(c, r.middle(&Shift::default())));
-        let mut best = better(scored(Shift::default()), scored(centred));
-        let ways = ways(&spread, self.side());
-        let [mut step, last] = r.points.steps;
-        while step >= last {
-            // Round and round, until every way in turn has led nowhere.
-            let mut in_vain = 0;
-            for (k, way) in ways.iter().enumerate().cycle() {
-                let from = best;
-                for sign in [step, -step] {
-                    let tried = room.kept(from.1.plus(way, sign));
-                    if tried == from.1 {
-                        continue;
-                    }
-                    best = better(best, scored(tried));
-                    if k >= FOLLOWED_BY_POWER_AND_AIM {
-                        let (was, now) = (r.middle(&from.1), r.middle(&tried));
-                        let mut held = tried;
-                        held.shape[0] += (far(was) - far(now)) * per_farther_m;
-                        held.aim_deg += angle_between(now, was);
-                        best = better(best, scored(room.kept(held)));
-                    }
-                    if best.0 > from.0 {
-                        break;
-                    }
-                }
-                in_vain = if best.0 > from.0 { 0 } else { in_vain + 1 };
-                if in_vain == ways.len() {
-                    break;
-                }
-            }
-            step *= 0.5;
-        }
-        Centre { score: best.0, ..self.moved(c, &best.1) }
     }
 
     /// Shapes flown with a few throws each and moved to where they point; once more from there, unless that is close by.
@@ -212,19 +150,22 @@ impl Shot<'_> {
     /// From shapes that were tried and improved, the best first, to the best chance.
     fn search(&self, reach: &Reach, improved: &[Centre]) -> Chance {
         let finalists = improved.iter().take_while(|c| c.score >= improved[0].score - CLOSE);
-        let mut flown: Vec<(Centre, Centre)> = finalists
-            .map(|c| {
-                let flown = self.flown_out(c, many(self.style()));
-                let promise = self.improved(&flown.centre, &flown.response, NEAR_MOVE);
-                (flown.centre, promise)
-            })
-            .collect();
-        flown.sort_by(|a, b| best_first(&a.1, &b.1));
-        let (first, promise) = flown[0];
-        if promise.score - first.score > WORTHWHILE {
-            flown.push((self.flown_out(&promise, many(self.style())).centre, promise));
+        let flown_and_promised = |c: &Centre| {
+            let flown = self.flown_out(c, many(self.style()));
+            (flown.centre, self.improved(&flown.centre, &flown.response, NEAR_MOVE))
+        };
+        let mut flown: Vec<(Centre, Centre)> = finalists.map(flown_and_promised).collect();
+        for _ in 0..FOLLOWED {
+            flown.sort_by(|a, b| best_first(&a.1, &b.1));
+            let (at, promise) = flown[0];
+            if promise.score - at.score <= WORTHWHILE {
+                break;
+            }
+            // A promise that was followed is worth what it kept.
+            flown[0].1 = at;
+            flown.push(flown_and_promised(&promise));
         }
-        let best = flown.into_iter().map(|f| f.0).min_by(best_first).unwrap_or(first);
+        let best = flown.into_iter().map(|f| f.0).min_by(best_first).unwrap_or(improved[0]);
         let best = self.polished(self.flown_out(&best, all(self.style())));
         let best = if self.limits.has_water() {
             // What water stops no slope tells of.
@@ -243,6 +184,9 @@ impl Shot<'_> {
 
     /// Goes where the model of its cloud and what this leaves out point, step by step as long as there is something to gain.
     fn polished(&self, mut from: Flown<ALL>) -> Flown<ALL> {
+        if !TO_BE_GAINED.contains(&from.centre.score) {
+            return from;
+        }
         let (beyond, mut farthest) = (self.beyond(&from), NEAR_MOVE);
         for _ in 0..POLISHED {
             let promise = self.improved_knowing(&beyond, &from.centre, &from.response, farthest);
@@ -283,35 +227,6 @@ impl Shot<'_> {
         let response = self.response(points, c, &cloud);
         Flown { centre: Centre { score: response.score(&Shift::default()), ..*c }, cloud, response }
     }
-}
-
-/// Where an improvement looks: along power, aim, hyzer, launch and nose, and along launch against nose, the disc's own pitch
-/// kept: under a roof, or into the wind, neither will do without the other.
-fn ways(spread: &Spread, side: f64) -> [Shift; SHAPING + 2] {
-    let against = -spread.launch_deg / spread.nose_deg;
-    [
-        Shift::along(0, 1.0),
-        Shift { aim_deg: side, ..Shift::default() },
-        Shift::along(1, 1.0),
-        Shift::along(2, 1.0),
-        Shift::along(3, 1.0),
-        Shift::along(2, 1.0).plus(&Shift::along(3, 1.0), against),
-    ]
-}
-
-/// The first of these that power and aim can follow.
-const FOLLOWED_BY_POWER_AND_AIM: usize = 2;
-
-/// How far away a place is, m. Not by `hypot`, which takes care of numbers no place has and its time for it.
-fn far((x, y): (f64, f64)) -> f64 {
-    (x * x + y * y).sqrt()
-}
-
-/// How far it is from one place to another as seen from the tee, degrees, left positive. By the angle's tangent: the places
-/// are near to one another.
-fn angle_between(from: (f64, f64), to: (f64, f64)) -> f64 {
-    let (cross, dot) = (from.0 * to.1 - from.1 * to.0, from.0 * to.0 + from.1 * to.1);
-    (cross / dot.max(1.0)).clamp(-0.5, 0.5).to_degrees()
 }
 
 /// The first `n` of ranked centres, leaving out those within a step of the table of one before: neighbours end in the same
@@ -378,7 +293,7 @@ impl<'a> Prospect<'a> {
         })
     }
 
-    /// How well the disc promises to do, 0 to 1, from the first few throws of its scatter about each shape of the coarse table: a
+    /// How well the disc promises to do, 0 to 1 and less where it comes nowhere near, from the first few throws of its scatter about each shape of the coarse table: a
     /// closer forecast of how discs rank by chance. `None` if the disc does not reach the line.
     pub fn promise(&self) -> Option<f64> {
         if self.too_fast().is_some() {
@@ -387,7 +302,7 @@ impl<'a> Prospect<'a> {
         remembered(&self.memo.promises, self.shot.line_key(), || Some(self.looks(Coarse).first()?.0.score))
     }
 
-    /// What the chance will be, near enough, 0 to 1: that of the best shape after it was improved by a few throws. `None` if
+    /// What the chance will be, near enough, 0 to 1 and less where the disc comes nowhere near: that of the best shape after it was improved by a few throws. `None` if
     /// the disc does not reach the line.
     pub fn forecast(&self) -> Option<f64> {
         if self.too_fast().is_some() {
