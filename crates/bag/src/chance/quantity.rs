@@ -8,7 +8,7 @@ use crate::chance::points::{Column, Points, Quadratic, SHAPING, Short, TERMS, me
 pub(super) type Gusts = [f32; 2];
 
 /// Where it blows so, with gusts of that standard deviation along and across; a throw's across counts toward `side` (+1 left).
-/// Nothing where no gusts tell what wind does.
+/// Nothing in a steady wind: no gusts tell there what wind does.
 pub(super) fn gusts_in_a_turn(wind: Wind, gust_m_s: f64, side: f64) -> Gusts {
     if gust_m_s == 0.0 {
         return [0.0; 2];
@@ -210,7 +210,6 @@ mod tests {
                 let shift = Short { shape: [0.0; SHAPING], turned_rad: turned_rad as f32 };
                 let told = quantity.middle(&shift, points) - quantity.mean;
                 let right = mean(&flown(met)) - quantity.mean;
-                println!("{hand:?} {along_m_s} {left_m_s}: {told} {right}");
                 assert!(
                     (told - right).abs() < 0.3 + 0.2 * right.abs(),
                     "{hand:?} {wind:?}: {told} m, not {right} m"

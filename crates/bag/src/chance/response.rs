@@ -4,9 +4,9 @@
 //! would change if the centre moved; where it does not move, the cloud stands as it was flown.
 //!
 //! A few throws that are counted make a rugged ground: moved by a hair, one more is in or out. So each stands for all that lie
-//! about it. Aim needs no fit: it turns the flight, and in wind what gusts did tells the rest. How often it errs so far as to lose a
-//! throw is worked out over all its errors. The other errors are drawn in toward the centre by as much as each throw is spread about where it lies
-//! ([`Points::spread`]), so that both together are the scatter told; how much of what lies about it a limit cuts off follows from
+//! about it. Aim needs no fit: it turns the flight, and in wind what gusts did tells the rest. How often it errs so far as to lose
+//! a throw is worked out over all its errors. The other errors are drawn in toward the centre by as much as each throw is spread
+//! about where it lies ([`Points::spread`]), so that both together are the scatter told; how much of what lies about it a limit cuts off follows from
 //! the slope of the quadratic there. Everything is kept in columns, a number a throw in single precision as it was flown, so that
 //! a score is a few loops over numbers.
 
