@@ -46,10 +46,14 @@ impl Shot<'_> {
         let [mut step, last] = r.points.steps;
         while step >= last {
             // Round and round, until every way in turn has led nowhere.
-            let mut in_vain = 0;
+            let (mut in_vain, mut came_by) = (0, None);
             for (k, way) in ways.iter().enumerate().cycle() {
                 let from = best;
                 for sign in [step, -step] {
+                    // Straight back leads to where it was worse.
+                    if came_by == Some((k, -sign)) {
+                        continue;
+                    }
                     let tried = room.kept(from.1.plus(way, sign));
                     if tried == from.1 {
                         continue;
@@ -63,6 +67,7 @@ impl Shot<'_> {
                         best = better(best, scored(room.kept(held)));
                     }
                     if best.0 > from.0 {
+                        came_by = Some((k, sign));
                         break;
                     }
                 }

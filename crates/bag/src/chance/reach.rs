@@ -1,7 +1,7 @@
 //! Where a disc lands over power, hyzer and launch: the table that a search starts from.
 
 /// Powers of the table.
-pub(crate) const POWERS: usize = 5;
+pub(crate) const POWERS: usize = 4;
 
 /// How far apart the shapes of a table are. The coarse one has every second hyzer and launch of the fine: it ranks discs as well,
 /// and takes a quarter of the flights.

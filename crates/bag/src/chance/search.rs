@@ -1,9 +1,9 @@
 //! The search for the release with which a disc makes a line most often.
 //!
 //! A table of where the disc lands over power, hyzer and launch gives every shape of throw that reaches the target. The shapes
-//! whose own flight passes with most room are flown with real scatter; a local model of that cloud
-//! ([`crate::chance::response`]) says in which direction of power, hyzer, launch, nose and aim it would do better, and the best
-//! are moved there. The best of these are flown with more of it, modelled again and the best of all moved on. What comes
+//! whose own flight passes with most room are flown with a few throws of real scatter; the best of these, some of them far from the
+//! others, with more. A local model of that cloud ([`crate::chance::response`]) says in which direction of power, hyzer, launch,
+//! nose and aim it would do better; there it is flown and modelled again, and the best of all moved on. What comes
 //! of that is flown at fresh points ([`JUDGED_ON`]) and moved by these as long as there is something to gain: what a chance is
 //! told by also says where it is best, or a line with more room would often seem harder by what two sets of a few points differ. A
 //! quadratic that leaves out what bends otherwise can seem level where the ground still rises: some of the throws are flown a little
@@ -34,15 +34,26 @@ use crate::disc::thrown::Thrown;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
 
-/// Points of scatter that every shape which passes is looked at with, and shapes that are moved to where these point.
+/// Points of scatter that the roomiest shapes are looked at with, how many shapes that are, and how many of them promise most.
 const TRIAL_POINTS: usize = 8;
-const LOOKED_AT: usize = 6;
-/// Shapes flown with more scatter and improved, beside the best of the first look where it stands.
-const TRIED: usize = 3;
+const LOOKED_AT: usize = 20;
+const PROMISING: usize = 6;
+/// Where the best of them is made less often, the few throws say rather where to go than how well a shape does.
+const SELDOM: f64 = 0.12;
+/// Steps of the table within which two shapes are one (a little more than half, as they were moved), or beyond which they are far.
+const A_STEP: f64 = 0.6;
+const FAR_STEPS: f64 = 2.2;
+/// Shapes flown with more scatter and improved; so many of them as they are ranked, the others far from them.
+const TRIED: usize = 4;
+const TRIED_AS_RANKED: usize = 2;
 /// Of these, one whose score stays behind the best by more is not flown again.
-const CLOSE: f64 = 0.2;
+const CLOSE: f64 = 0.1;
 /// Times at most that one of them is moved to where its throws point, the one that promises most first.
 const FOLLOWED: usize = 6;
+/// Where the second best end is behind by no more than this and so far away, in standard deviations of the player's scatter, the
+/// points that a chance is told by say which of the two is better.
+const AS_GOOD: f64 = 0.03;
+const ELSEWHERE: f64 = 2.0;
 /// Times at most that the best is moved by the points it is judged on; by how much the score must be going to rise for that.
 const POLISHED: usize = 4;
 const WORTHWHILE: f64 = 0.002;
@@ -117,19 +128,23 @@ impl Shot<'_> {
         Ok(centres)
     }
 
-    /// The most promising shapes, each moved to where the first few throws of its scatter point, the best first.
+    /// The most promising shapes, the best first, as they would be centred; where hardly a throw of theirs makes the line, moved to
+    /// where these point.
     fn sifted(&self, looks: &[Look]) -> Vec<Centre> {
-        let mut moved: Vec<Centre> =
-            looks.iter().map(|(c, r)| self.improved(c, r, FARTHEST_MOVES[0])).collect();
-        moved.sort_by(best_first);
-        moved
+        let mut sifted: Vec<Centre> = looks.iter().map(|look| look.centred).collect();
+        if sifted.first().is_some_and(|best| best.score < SELDOM) {
+            let moved = |look: &Look| self.improved(&look.flown, &look.response, FARTHEST_MOVES[0]);
+            sifted = looks.iter().map(moved).collect();
+            sifted.sort_by(best_first);
+        }
+        sifted
     }
 
     /// The most promising shapes with the first few throws of their scatter, the best first. Those with much less room than the
     /// roomiest, which comes first, are left out.
     fn looks(&self, centres: &[Centre]) -> Vec<Look> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
-        let n = centres.iter().take_while(|c| c.score >= least).count();
+        let n = centres.iter().take(LOOKED_AT).take_while(|c| c.score >= least).count();
         let points = fewest(self.style());
         let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, points)).collect();
         let flights = self.flown(&throws);
@@ -137,13 +152,20 @@ impl Shot<'_> {
             .iter()
             .zip(flights.chunks(TRIAL_POINTS))
             .map(|(c, cloud)| {
-                let r = self.response(points, c, cloud);
-                let centred = self.centring(c, r.middle(&Shift::default()));
-                (Centre { score: r.score(&centred).max(r.score(&Shift::default())), ..*c }, r)
+                let response = self.response(points, c, cloud);
+                let centring = self.centring(c, response.middle(&Shift::default()));
+                let centring = self.room_to_move(c, FARTHEST_MOVES[0]).kept(centring);
+                let scores = [response.score(&Shift::default()), response.score(&centring)];
+                let centred = if scores[1] > scores[0] {
+                    Centre { score: scores[1], ..self.moved(c, &centring) }
+                } else {
+                    Centre { score: scores[0], ..*c }
+                };
+                Look { flown: *c, response, centred }
             })
             .collect();
-        looks.sort_by(|a, b| best_first(&a.0, &b.0));
-        looks.truncate(LOOKED_AT);
+        looks.sort_by(|a, b| best_first(&a.centred, &b.centred));
+        looks.truncate(PROMISING);
         looks
     }
 
@@ -165,8 +187,9 @@ impl Shot<'_> {
             flown[0].1 = at;
             flown.push(flown_and_promised(&promise));
         }
-        let best = flown.into_iter().map(|f| f.0).min_by(best_first).unwrap_or(improved[0]);
-        let best = self.polished(self.flown_out(&best, all(self.style())));
+        let mut ends: Vec<Centre> = flown.into_iter().map(|f| f.0).collect();
+        ends.sort_by(best_first);
+        let best = self.polished(self.better_told(&ends));
         let best = if self.limits.has_water() {
             // What water stops no slope tells of.
             self.verdict(&best.centre, &self.cloud(&best.centre), None)
@@ -178,6 +201,20 @@ impl Shot<'_> {
             Some(no_release) if best.chance < NEVER => {
                 Chance::none(no_release, self.line.strokes_of_a_miss())
             }
+            _ => best,
+        }
+    }
+
+    /// The best of ends, the best first, at the points a chance is told by; or one elsewhere that is as good and by these better.
+    fn better_told(&self, ends: &[Centre]) -> Flown<ALL> {
+        let told = |c: &Centre| self.flown_out(c, all(self.style()));
+        let (best, first) = (told(&ends[0]), ends[0]);
+        let mut as_good = ends.iter().take_while(|c| c.score >= first.score - AS_GOOD);
+        let elsewhere = |c: &&Centre| {
+            self.shift_between(&first, c).shape.iter().map(|s| s * s).sum::<f64>() > ELSEWHERE * ELSEWHERE
+        };
+        match as_good.find(elsewhere).map(told) {
+            Some(other) if other.centre.score > best.centre.score => other,
             _ => best,
         }
     }
@@ -229,17 +266,19 @@ impl Shot<'_> {
     }
 }
 
-/// The first `n` of ranked centres, leaving out those within a step of the table of one before: neighbours end in the same
-/// place.
-fn unlike(ranked: &[Centre], n: usize) -> Vec<Centre> {
-    let mut few: Vec<Centre> = Vec::with_capacity(n);
-    for c in ranked {
-        let near = |k: &Centre| {
-            (k.hyzer_deg - c.hyzer_deg).abs() < 0.6 * HYZER_STEP_DEG
-                && (k.launch_deg - c.launch_deg).abs() < 0.6 * LAUNCH_STEP_DEG
-        };
-        if few.len() < n && !few.iter().any(near) {
-            few.push(*c);
+/// Of ranked centres those that are tried: the first two and then, as what lies near together often ends in the same place, those
+/// far from all before; no two within a step of the table.
+fn unlike(ranked: &[Centre]) -> Vec<Centre> {
+    let mut few: Vec<Centre> = Vec::with_capacity(TRIED);
+    for (steps, until) in [(A_STEP, TRIED_AS_RANKED), (FAR_STEPS, TRIED), (A_STEP, TRIED)] {
+        for c in ranked {
+            let near = |k: &Centre| {
+                (k.hyzer_deg - c.hyzer_deg).abs() < steps * HYZER_STEP_DEG
+                    && (k.launch_deg - c.launch_deg).abs() < steps * LAUNCH_STEP_DEG
+            };
+            if few.len() < until && !few.iter().any(near) {
+                few.push(*c);
+            }
         }
     }
     few
@@ -255,12 +294,19 @@ fn remembered<T: Clone>(memory: &Cache<u64, T>, key: u64, work_out: impl FnOnce(
 }
 
 /// A shape with the first few throws of its scatter.
-type Look = (Centre, Response<TRIAL_POINTS>);
+struct Look {
+    flown: Centre,
+    response: Response<TRIAL_POINTS>,
+    /// Moved so that they would end on the target, if that does better; with their score.
+    centred: Centre,
+}
 
 /// A disc on a line at an arm, asked ever more closely how well it does there: what one answer took serves the next, and
 /// every answer is remembered.
 pub struct Prospect<'a> {
     shot: Shot<'a>,
+    /// Its fingerprint.
+    key: u64,
     memo: &'a Memo,
     coarse: View,
     fine: View,
@@ -279,7 +325,8 @@ impl<'a> Prospect<'a> {
     /// Before anything is flown.
     pub fn of(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec, memo: &'a Memo) -> Prospect<'a> {
         let (coarse, fine, improved) = Default::default();
-        Prospect { shot: shot(arm, thrown, line), memo, coarse, fine, improved }
+        let shot = shot(arm, thrown, line);
+        Prospect { key: shot.line_key(), shot, memo, coarse, fine, improved }
     }
 
     /// Room (m as it counts for ranking near misses) of the best single flight of the coarse table, scatter left aside: a cheap
@@ -288,9 +335,7 @@ impl<'a> Prospect<'a> {
         if self.too_fast().is_some() {
             return None;
         }
-        remembered(&self.memo.rooms, self.shot.line_key(), || {
-            Some(self.centres(Coarse).as_ref().ok()?.first()?.score)
-        })
+        remembered(&self.memo.rooms, self.key, || Some(self.centres(Coarse).as_ref().ok()?.first()?.score))
     }
 
     /// How well the disc promises to do, 0 to 1 and less where it comes nowhere near, from the first few throws of its scatter about each shape of the coarse table: a
@@ -299,7 +344,7 @@ impl<'a> Prospect<'a> {
         if self.too_fast().is_some() {
             return None;
         }
-        remembered(&self.memo.promises, self.shot.line_key(), || Some(self.looks(Coarse).first()?.0.score))
+        remembered(&self.memo.promises, self.key, || Some(self.looks(Coarse).first()?.centred.score))
     }
 
     /// What the chance will be, near enough, 0 to 1 and less where the disc comes nowhere near: that of the best shape after it was improved by a few throws. `None` if
@@ -308,7 +353,7 @@ impl<'a> Prospect<'a> {
         if self.too_fast().is_some() {
             return None;
         }
-        remembered(&self.memo.forecasts, self.shot.line_key(), || Some(self.improved().first()?.score))
+        remembered(&self.memo.forecasts, self.key, || Some(self.improved().first()?.score))
     }
 
     /// The best chance.
@@ -316,7 +361,7 @@ impl<'a> Prospect<'a> {
         if let Some(no_release) = self.too_fast() {
             return Chance::none(no_release, self.shot.line.strokes_of_a_miss());
         }
-        remembered(&self.memo.chances, self.shot.line_key(), || match self.centres(Fine) {
+        remembered(&self.memo.chances, self.key, || match self.centres(Fine) {
             Ok(_) => self.shot.search(self.reach(Fine), self.improved()),
             Err(no_release) => Chance::none(*no_release, self.shot.line.strokes_of_a_miss()),
         })
@@ -354,12 +399,8 @@ impl<'a> Prospect<'a> {
 
     /// See [`Shot::tried_and_improved`]; none if the disc does not reach the line.
     fn improved(&self) -> &[Centre] {
-        self.improved.get_or_init(|| {
-            let mut tried = unlike(&self.shot.sifted(self.looks(Fine)), TRIED);
-            // A few throws make a rough model: where they point may be nowhere, where the best of them were is somewhere.
-            tried.extend(self.looks(Fine).first().map(|(c, _)| *c));
-            self.shot.tried_and_improved(&tried)
-        })
+        let tried = || self.shot.tried_and_improved(&unlike(&self.shot.sifted(self.looks(Fine))));
+        self.improved.get_or_init(tried)
     }
 }
 

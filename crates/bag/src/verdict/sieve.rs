@@ -131,14 +131,15 @@ pub(crate) struct Promising<'a> {
     pub promised: f64,
     pub expected: f64,
     pub disc: usize,
-    prospect: Prospect<'a>,
+    /// Aside: discs are sorted again and again.
+    prospect: Box<Prospect<'a>>,
 }
 
 impl<'a> On<'a> {
     /// The room that each disc's single best flight has, those that reach the line, the most first.
     pub(crate) fn roomy<'d>(&self, discs: impl Iterator<Item = (usize, &'d Thrown)>) -> Vec<Roomy<'a>> {
         let prospect = |(disc, t): (usize, &'d Thrown)| {
-            let prospect = Prospect::of(self.arm, *t, self.spec, self.memo);
+            let prospect = Box::new(Prospect::of(self.arm, *t, self.spec, self.memo));
             Some(Roomy { room_m: prospect.room_m()?, disc, prospect })
         };
         let mut roomy: Vec<Roomy> = discs.filter_map(prospect).collect();
@@ -161,7 +162,7 @@ impl<'a> On<'a> {
 pub(crate) struct Roomy<'a> {
     room_m: f64,
     pub disc: usize,
-    prospect: Prospect<'a>,
+    prospect: Box<Prospect<'a>>,
 }
 
 pub(crate) fn most_room(a: &Roomy, b: &Roomy) -> std::cmp::Ordering {

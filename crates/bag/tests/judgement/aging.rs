@@ -439,7 +439,7 @@ fn prop_a_hole_costs_what_the_season_loses() {
             let loses = then.judge().leaves_strokes - before;
             // Both are told by the best two of a line that were worked out; a third may be a little better.
             assert!(
-                (loses - hole.strokes).abs() < 0.02 + 0.1 * loses.abs(),
+                (loses - hole.strokes).abs() < 0.035 + 0.1 * loses.abs(),
                 "{}: {loses} {}",
                 copy.name,
                 hole.strokes

@@ -176,7 +176,7 @@ fn prop_no_cliffs_over_the_wind_dial() {
     let over = |x: f64| jumps.iter().filter(|j| j.0 > x).count();
     let worst: Vec<_> = jumps.iter().take(8).collect();
     assert!(over(0.10) * 600 <= jumps.len(), "{} of {} over 10 points: {worst:#?}", over(0.10), jumps.len());
-    assert!(over(0.15) == 0, "{worst:#?}");
+    assert!(over(0.13) == 0, "{worst:#?}");
 }
 
 /// What makes a line ask for less.
@@ -278,11 +278,11 @@ fn losers(mut falls: Vec<(f64, String)>) -> (impl Fn(f64) -> usize, String) {
 fn prop_more_room_is_no_harder() {
     let (over, worst) = losers(EASED.iter().map(|e| (e.before - e.after, e.to_string())).collect());
     let n = EASED.len();
-    assert!(over(0.02) * 120 <= n, "{} of {n} over 2 points, {} over 5: {worst}", over(0.02), over(0.05));
+    assert!(over(0.02) * 150 <= n, "{} of {n} over 2 points, {} over 5: {worst}", over(0.02), over(0.05));
     assert!(over(0.05) * 1200 <= n && over(0.10) == 0, "{} of {n} over 5 points: {worst}", over(0.05));
 }
 
-/// The same for what a bag makes of a line, by the best of its discs.
+/// What a bag makes of a line, by the best of its discs, never loses two points.
 #[test]
 fn prop_more_room_is_no_harder_for_a_bag() {
     let mut lines: BTreeMap<(&str, usize, &str), (f64, f64)> = BTreeMap::new();
@@ -292,9 +292,7 @@ fn prop_more_room_is_no_harder_for_a_bag() {
     }
     let falls = lines.iter().map(|(of, (before, after))| (before - after, format!("{of:?}"))).collect();
     let (over, worst) = losers(falls);
-    let n = lines.len();
-    assert!(over(0.02) * 300 <= n, "{} of {n} over 2 points: {worst}", over(0.02));
-    assert!(over(0.04) == 0, "{worst}");
+    assert!(over(0.02) == 0, "{} of {} over 2 points: {worst}", over(0.02), lines.len());
 }
 
 /// Where no throw of a first look makes a line, a search went nowhere: a hand a little steadier was told 0 of 100 where it makes 28.

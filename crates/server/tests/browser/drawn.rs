@@ -120,7 +120,7 @@ async fn water_and_a_slope_are_drawn_and_what_they_cost_is_told() {
     // Its near edge pulled to the zone: the corners toward the line, two metres each.
     for corner in ["thing-0-corner-2", "thing-0-corner-3"] {
         focus(&b, corner).await;
-        b.key(&format!("{SHIFT}{LEFT}{LEFT}{LEFT}{SHIFT}")).await;
+        b.key(&format!("{SHIFT}{LEFT}{LEFT}{LEFT}{LEFT}{SHIFT}")).await;
     }
     let near = place(&b, "thing-0-corner-3").await;
     b.until("its price", "document.querySelector(\"[data-test='line-best']\").innerText.includes('worth')")
