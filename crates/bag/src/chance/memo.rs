@@ -45,13 +45,16 @@ pub struct Memo {
     pub(crate) reaches: Cache<u64, Arc<Reach>>,
     pub(crate) rooms: Cache<u64, Option<f64>>,
     pub(crate) promises: Cache<u64, Option<f64>>,
+    pub(crate) hopes: Cache<u64, Option<f64>>,
     pub(crate) forecasts: Cache<u64, Option<f64>>,
+    pub(crate) nearly: Cache<u64, Option<f64>>,
 }
 
 impl Default for Memo {
     fn default() -> Self {
         let few = || Cache::new(100_000);
-        let (rooms, promises, forecasts) = (few(), few(), few());
-        Memo { chances: Cache::new(200_000), reaches: Cache::new(16_000), rooms, promises, forecasts }
+        let (rooms, promises, hopes, forecasts, nearly) = (few(), few(), few(), few(), few());
+        let (chances, reaches) = (Cache::new(200_000), Cache::new(16_000));
+        Memo { chances, reaches, rooms, promises, hopes, forecasts, nearly }
     }
 }

@@ -11,3 +11,4 @@ mod reach;
 mod response;
 pub mod search;
 mod shot;
+mod stages;

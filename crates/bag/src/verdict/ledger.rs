@@ -18,7 +18,7 @@ use crate::need::peg::Peg;
 use crate::thrower::arm::Arm;
 use crate::thrower::season::{Weather, WeatherKind};
 use crate::verdict::alike::{FOLLOWERS, StandIn, stand_ins};
-use crate::verdict::sieve::{Entrant, Heat, On, Roomy, most_room, promising};
+use crate::verdict::sieve::{Entrant, Heat, On, Roomy, Sieve, Sifted, most_room};
 use crate::verdict::standing::{PuttersApart, Question};
 use crate::verdict::table::slow_to_fast;
 use crate::verdict::work::Work;
@@ -49,39 +49,34 @@ pub(crate) struct Ledger {
     pub rows: Vec<Row>,
 }
 
-/// How many discs of a row are asked how closely.
-pub(crate) struct Depth {
-    /// Discs that are looked at more closely on a row: those whose single best flight has most room.
-    looked_at: usize,
-    /// Of the bag so many at any rate: beside hundreds of others none of it might be among these.
-    of_bag_looked_at: usize,
-    /// Of these, those whose chance is forecast, and those that are worked out in full.
-    forecast: Heat,
-    worked_out: Heat,
-}
-
 /// For a verdict on a bag: the best two of it, and what would do better.
-pub(crate) const VERDICT: Depth = Depth {
-    looked_at: 20,
-    of_bag_looked_at: 10,
-    forecast: Heat { of_shelf: 8, of_bag: 8, places: 2, doubt: 0.25 },
-    worked_out: Heat { of_shelf: 4, of_bag: 4, places: 2, doubt: 0.03 },
+pub(crate) const VERDICT: Sieve = Sieve {
+    looked_at: 16,
+    of_bag_looked_at: 8,
+    places: 2,
+    heats: [asked_of_both(8, 0.25), asked_of_both(8, 0.06), asked_of_both(5, 0.02), asked_of_both(4, 0.01)],
 };
 /// For the choice of a bag from all that may be carried: whatever is left out, the next best has to stand in.
-pub(crate) const CHOICE: Depth = Depth {
+pub(crate) const CHOICE: Sieve = Sieve {
     looked_at: 20,
     of_bag_looked_at: 30,
-    forecast: Heat { of_shelf: 0, of_bag: 20, places: 8, doubt: 0.25 },
-    worked_out: Heat { of_shelf: 0, of_bag: 9, places: 6, doubt: 0.03 },
+    places: 6,
+    heats: [Heat::of_bag(20, 0.25), Heat::of_bag(20, 0.08), Heat::of_bag(10, 0.03), Heat::of_bag(9, 0.02)],
 };
-/// Part of its forecast, or of its promise, that is counted on for a disc not worked out.
-const FORECAST_CAUTION: f64 = 0.95;
-const PROMISE_CAUTION: f64 = 0.8;
-/// The same for a disc that was not asked, of the chance of the one that stands in for it.
+/// For the ideal disc of a row: the one of the best forecast is worked out in full.
+const IDEAL: Sieve = Sieve {
+    looked_at: 4,
+    of_bag_looked_at: 0,
+    places: 1,
+    heats: [Heat::of_bag(4, 0.2), Heat::of_bag(2, 0.08), Heat::of_bag(1, 0.03), Heat::of_bag(1, 0.03)],
+};
+/// Part of what the one that stands in for a disc makes that is counted on for one that was not asked.
 const ALIKE_CAUTION: f64 = 0.9;
-/// Ideal discs looked at on a row, and of these forecast; the one of the best forecast is worked out in full.
-const IDEALS_LOOKED_AT: usize = 4;
-const IDEALS_FORECAST: Heat = Heat { of_shelf: 2, of_bag: 0, places: 1, doubt: 0.2 };
+
+/// A round for so many of the shelf and as many of the bag.
+const fn asked_of_both(n: usize, doubt: f64) -> Heat {
+    Heat { of_shelf: n, of_bag: n, doubt }
+}
 
 struct Candidate {
     disc: Entrant,
@@ -95,7 +90,7 @@ struct Makings<'a> {
     /// Those asked first on every row.
     stand_ins: Vec<StandIn>,
     ideals: Vec<(FlightNumbers, Thrown)>,
-    depth: &'a Depth,
+    sieve: &'a Sieve,
     memo: &'a Memo,
 }
 
@@ -103,49 +98,43 @@ impl Makings<'_> {
     fn row(&self, line: usize, weather: &Weather, arm: &Arm, spec: &LineSpec) -> Row {
         let on = On { arm, spec, memo: self.memo };
         let chances = self.chances(&on);
-        let ideals = on.most_promising(self.ideals.iter().map(|(_, t)| t).enumerate(), IDEALS_LOOKED_AT);
         let owned = chances.iter().copied().fold(0.0, f64::max);
-        // One that does no better than a disc owned would save nothing.
-        let hopeful = ideals.into_iter().filter(|p| p.expected + IDEALS_FORECAST.doubt >= owned).collect();
-        let (forecast, _) = IDEALS_FORECAST.forecast(hopeful, |_| false);
-        let best = forecast
-            .first()
-            .filter(|p| p.expected + self.depth.worked_out.doubt >= owned)
-            .map(|p| (p.worth(), self.ideals[p.disc].0));
-        let ideal_chance = best.map_or(0.0, |b| b.0);
+        let (ideal_chance, ideal_numbers) = match self.ideal(&on, owned) {
+            Some((chance, numbers)) => (chance, Some(numbers)),
+            None => (0.0, None),
+        };
         Row {
             line,
             weather: weather.kind,
             strokes: spec.weight * weather.share * spec.strokes_of_a_miss(),
             chances,
             ideal: ideal_chance.max(owned),
-            ideal_numbers: best.map(|b| b.1),
+            ideal_numbers,
             ideal_chance,
         }
     }
 
+    /// The chance of the ideal disc, unless it promises less than one `owned` does: it would save nothing.
+    fn ideal(&self, on: &On, owned: f64) -> Option<(f64, FlightNumbers)> {
+        let roomy = on.roomy(self.ideals.iter().map(|(_, t)| t).enumerate());
+        let best = IDEAL.sift_from(owned, IDEAL.promising(roomy, |_| true), |_| true).worked_out;
+        best.first().map(|p| (p.expected, self.ideals[p.disc].0))
+    }
+
     /// The chance of every disc: worked out for those of the best forecast; for the others a cautious part of what is expected
-    /// of them, at the rate at which those kept it, and never more than the least of these; 0 for those too far behind to be
-    /// looked at. A disc that would better the bag is always worked out.
+    /// of them, and never more than the least of these; 0 for those too far behind to be looked at. A disc that would better the bag
+    /// is always worked out.
     fn chances(&self, on: &On) -> Vec<f64> {
         let (roomy, followers) = self.roomy(on);
         let in_bag = |k: usize| self.candidates[k].in_bag;
-        let Depth { looked_at, of_bag_looked_at, forecast, worked_out } = self.depth;
-        let promising = promising(roomy, *looked_at, *of_bag_looked_at, in_bag);
-        let (forecast, far_behind) = forecast.forecast(promising, in_bag);
-        let (promised, expected) = totals(forecast.iter().map(|p| (p.promised, p.expected)));
-        let by_promise = rate(expected, promised);
-        let (worked_out, behind) = worked_out.work_out(forecast, in_bag);
-        let (found, expected) = totals(worked_out.iter().map(|(found, p)| (*found, p.expected)));
-        let by_forecast = rate(found, expected);
-        let least = worked_out.iter().map(|(found, _)| *found).fold(f64::INFINITY, f64::min);
+        let Sifted { worked_out, behind } = self.sieve.sift(self.sieve.promising(roomy, in_bag), in_bag);
+        let least = worked_out.iter().map(|p| p.expected).fold(f64::INFINITY, f64::min);
         let mut chances = vec![0.0; self.candidates.len()];
-        worked_out.iter().for_each(|(found, p)| chances[p.disc] = *found);
-        let best_of_bag = worked_out.iter().filter(|(_, p)| in_bag(p.disc)).map(|w| w.0).fold(0.0, f64::max);
-        let behind = behind.into_iter().map(|p| (FORECAST_CAUTION * by_forecast, p));
-        let far_behind = far_behind.into_iter().map(|p| (PROMISE_CAUTION * by_promise * by_forecast, p));
-        for (rate, p) in behind.chain(far_behind) {
-            let about = (rate * p.expected).min(least);
+        worked_out.iter().for_each(|p| chances[p.disc] = p.expected);
+        let of_bag = worked_out.iter().filter(|p| in_bag(p.disc));
+        let best_of_bag = of_bag.map(|p| p.expected).fold(0.0, f64::max);
+        for p in behind {
+            let about = p.expected.clamp(0.0, least.max(0.0));
             // A button may promise this disc: it must be kept.
             chances[p.disc] = if about > best_of_bag { p.worth() } else { about };
         }
@@ -184,7 +173,7 @@ impl Ledger {
     ///
     /// # Errors
     /// [`BagError`] for a value outside its range, [`BagError::Stopped`] after it was stopped.
-    pub(crate) fn of(q: &Question, depth: &Depth, memo: &Memo, work: &Work) -> Result<Ledger, BagError> {
+    pub(crate) fn of(q: &Question, sieve: &Sieve, memo: &Memo, work: &Work) -> Result<Ledger, BagError> {
         let weathers = q.player.season.weathers();
         let arms =
             weathers.iter().map(|w| Arm::of(q.player, &w.conditions)).collect::<Result<Vec<_>, _>>()?;
@@ -200,7 +189,7 @@ impl Ledger {
             .collect::<Result<Vec<_>, BagError>>()?;
         let stand_ins = stand_ins(&discs, |d| q.carried.iter().any(|c| c.disc_id == d.id));
         let ideals = ideals(&usual, q);
-        let makings = Makings { candidates, stand_ins, ideals, depth, memo };
+        let makings = Makings { candidates, stand_ins, ideals, sieve, memo };
         let lines: Vec<usize> = (0..q.lines.len()).filter(|&l| q.lines[l].enabled).collect();
         work.begin(lines.len() * weathers.len());
         let rows: Vec<Row> = lines
@@ -287,16 +276,6 @@ impl Ledger {
             total(each)
         }
     }
-}
-
-/// The sums of pairs.
-fn totals(pairs: impl Iterator<Item = (f64, f64)>) -> (f64, f64) {
-    pairs.fold((0.0, 0.0), |(a, b), (x, y)| (a + x, b + y))
-}
-
-/// One sum by another, 0 if there is none.
-fn rate(part: f64, of: f64) -> f64 {
-    if of > 0.0 { part / of } else { 0.0 }
 }
 
 /// Strokes together. Not by `sum`, of which nothing is −0.

@@ -10,20 +10,47 @@ use crate::thrower::arm::Arm;
 use crate::thrower::style::Style;
 use crate::verdict::standing::{Cell, PuttersApart, best_first};
 
-/// Discs of a bag that are looked at more closely on a line. What this and the heats may miss is tested.
-const LOOKED_AT: usize = 18;
-const FORECAST: Heat = Heat { of_shelf: 0, of_bag: 12, places: 1, doubt: 0.25 };
-const WORKED_OUT: Heat = Heat { of_shelf: 0, of_bag: 7, places: 1, doubt: 0.06 };
+/// How closely the discs of a line are asked.
+pub(crate) struct Sieve {
+    /// Discs whose promise is asked: those whose single best flight has most room.
+    pub looked_at: usize,
+    /// Of the bag so many at any rate: beside hundreds of others none of it might be among these.
+    pub of_bag_looked_at: usize,
+    /// First places of the bag that are to be told, at least 1.
+    pub places: usize,
+    /// The rounds of asking, as [`ASKED`].
+    pub heats: [Heat; ASKED.len()],
+}
+
+/// For those of a bag that make a line most often. What it may miss is tested.
+const OF_A_BAG: Sieve = Sieve {
+    looked_at: 18,
+    of_bag_looked_at: 0,
+    places: 1,
+    heats: [Heat::of_bag(12, 0.25), Heat::of_bag(12, 0.1), Heat::of_bag(8, 0.06), Heat::of_bag(7, 0.03)],
+};
 
 /// A round of asking: the most discs of the shelf and of the bag that are asked, as long as what is expected of one and this much
-/// more may put it first in the bag, or if it is carried into one of so many first places.
+/// more may put it first in the bag, or if it is carried into one of the places that are told.
 pub(crate) struct Heat {
     pub of_shelf: usize,
     pub of_bag: usize,
-    /// At least 1.
-    pub places: usize,
     pub doubt: f64,
 }
+
+impl Heat {
+    /// A round for discs of a bag alone.
+    pub(crate) const fn of_bag(of_bag: usize, doubt: f64) -> Heat {
+        Heat { of_shelf: 0, of_bag, doubt }
+    }
+}
+
+/// What is asked in each round, the last the chance itself.
+const ASKED: [fn(&Prospect) -> Option<f64>; 4] =
+    [|p| p.hope(), |p| p.forecast(), |p| p.nearly(), |p| Some(p.chance().worth)];
+/// Part of what is expected of a disc that is counted on if it is not asked in that round, at the rate at which those that were kept
+/// what was expected of them.
+const CAUTION: [f64; ASKED.len()] = [0.8, 0.9, 0.95, 0.98];
 
 /// How a heat stands.
 #[derive(Default)]
@@ -34,11 +61,11 @@ struct Standings {
 }
 
 impl Standings {
-    fn calls(&self, heat: &Heat, expected: f64, carried: bool) -> bool {
+    fn calls(&self, heat: &Heat, places: usize, expected: f64, carried: bool) -> bool {
         let reaches =
             |place: usize| self.of_bag.get(place).is_none_or(|found| expected + heat.doubt >= *found);
         (self.of_shelf < heat.of_shelf && reaches(0))
-            || (carried && self.of_bag.len() < heat.of_bag && reaches(heat.places - 1))
+            || (carried && self.of_bag.len() < heat.of_bag && reaches(places - 1))
     }
 
     fn add(&mut self, found: f64, carried: bool) {
@@ -50,48 +77,74 @@ impl Standings {
     }
 }
 
-impl Heat {
-    /// Asks discs in the order of what is expected of them. Those asked, with what was found; and those not.
-    fn run<'a>(
+/// Discs that were asked ever more closely.
+pub(crate) struct Sifted<'a> {
+    /// Those worked out, with what their chances are worth, the best first.
+    pub worked_out: Vec<Promising<'a>>,
+    /// The others, with a cautious part of what is expected of them.
+    pub behind: Vec<Promising<'a>>,
+}
+
+impl Sieve {
+    /// The discs that are asked about more closely than for the room they have, by what they promise, the most first.
+    pub(crate) fn promising<'a>(
         &self,
-        ranked: Vec<Promising<'a>>,
-        carried: impl Fn(usize) -> bool,
-        ask: impl Fn(&Prospect<'a>) -> Option<f64>,
-    ) -> (Vec<(f64, Promising<'a>)>, Vec<Promising<'a>>) {
-        let (mut asked, mut behind) = (Vec::new(), Vec::new());
-        let mut standings = Standings::default();
-        for p in ranked {
-            let carried = carried(p.disc);
-            if !standings.calls(self, p.expected, carried) {
-                behind.push(p);
-            } else if let Some(found) = ask(&p.prospect) {
-                standings.add(found, carried);
-                asked.push((found, p));
-            }
-        }
-        (asked, behind)
+        roomy: Vec<Roomy<'a>>,
+        in_bag: impl Fn(usize) -> bool,
+    ) -> Vec<Promising<'a>> {
+        let mut bagged = 0;
+        let mut looked_at = |(place, r): (usize, Roomy<'a>)| {
+            let carried = in_bag(r.disc);
+            bagged += usize::from(carried);
+            (place < self.looked_at || (carried && bagged <= self.of_bag_looked_at)).then_some(r)
+        };
+        let promise = |Roomy { disc, prospect, .. }: Roomy<'a>| {
+            Some(Promising { expected: prospect.promise()?, disc, prospect })
+        };
+        let looked_at = roomy.into_iter().enumerate().filter_map(&mut looked_at);
+        let mut promising: Vec<Promising> = looked_at.filter_map(promise).collect();
+        promising.sort_by(most_expected);
+        promising
     }
 
-    /// Discs forecast instead of promised, the most expected first; and those not asked.
-    pub(crate) fn forecast<'a>(
+    /// Asks round by round, in the order of what is expected.
+    pub(crate) fn sift<'a>(
         &self,
         promising: Vec<Promising<'a>>,
-        carried: impl Fn(usize) -> bool,
-    ) -> (Vec<Promising<'a>>, Vec<Promising<'a>>) {
-        let (asked, behind) = self.run(promising, carried, Prospect::forecast);
-        let mut forecast: Vec<Promising> =
-            asked.into_iter().map(|(expected, p)| Promising { expected, ..p }).collect();
-        forecast.sort_by(most_expected);
-        (forecast, behind)
+        in_bag: impl Fn(usize) -> bool,
+    ) -> Sifted<'a> {
+        self.sift_from(f64::NEG_INFINITY, promising, in_bag)
     }
 
-    /// Discs worked out, with their chances; and those not asked.
-    pub(crate) fn work_out<'a>(
+    /// The same where nothing matters that makes the line less often than `least`.
+    pub(crate) fn sift_from<'a>(
         &self,
-        forecast: Vec<Promising<'a>>,
-        carried: impl Fn(usize) -> bool,
-    ) -> (Vec<(f64, Promising<'a>)>, Vec<Promising<'a>>) {
-        self.run(forecast, carried, |p| Some(p.chance().worth))
+        least: f64,
+        promising: Vec<Promising<'a>>,
+        in_bag: impl Fn(usize) -> bool,
+    ) -> Sifted<'a> {
+        let (mut asked, mut behind) = (promising, Vec::new());
+        for ((heat, ask), caution) in self.heats.iter().zip(ASKED).zip(CAUTION) {
+            let (mut standings, mut found, mut left) = (Standings::default(), Vec::new(), Vec::new());
+            let (mut expected_of_all, mut found_of_all) = (0.0, 0.0);
+            for p in asked {
+                let carried = in_bag(p.disc);
+                let matters = p.expected + heat.doubt >= least;
+                if !matters || !standings.calls(heat, self.places, p.expected, carried) {
+                    left.push(p);
+                } else if let Some(expected) = ask(&p.prospect) {
+                    standings.add(expected, carried);
+                    (expected_of_all, found_of_all) = (expected_of_all + p.expected, found_of_all + expected);
+                    found.push(Promising { expected, ..p });
+                }
+            }
+            found.sort_by(most_expected);
+            asked = found;
+            let rate = if expected_of_all > 0.0 { found_of_all / expected_of_all } else { 0.0 };
+            behind.iter_mut().for_each(|p: &mut Promising| p.expected *= rate);
+            behind.extend(left.into_iter().map(|p| Promising { expected: caution * rate * p.expected, ..p }));
+        }
+        Sifted { worked_out: asked, behind }
     }
 }
 
@@ -126,9 +179,8 @@ pub(crate) struct On<'a> {
     pub memo: &'a Memo,
 }
 
-/// A disc, by its place among those asked about, what it promised, and the chance that is expected of it now.
+/// A disc, by its place among those asked about, and the chance that is expected of it now.
 pub(crate) struct Promising<'a> {
-    pub promised: f64,
     pub expected: f64,
     pub disc: usize,
     /// Aside: discs are sorted again and again.
@@ -146,16 +198,6 @@ impl<'a> On<'a> {
         roomy.sort_by(most_room);
         roomy
     }
-
-    /// Discs by what they promise, the most first: the `n` whose single best flight has most room. The rest would have to make
-    /// up more than scatter can.
-    pub(crate) fn most_promising<'d>(
-        &self,
-        discs: impl Iterator<Item = (usize, &'d Thrown)>,
-        n: usize,
-    ) -> Vec<Promising<'a>> {
-        promising(self.roomy(discs), n, 0, |_| false)
-    }
 }
 
 /// A disc that reaches a line, by its place among those asked about, and the room of its single best flight, m.
@@ -169,39 +211,15 @@ pub(crate) fn most_room(a: &Roomy, b: &Roomy) -> std::cmp::Ordering {
     b.room_m.total_cmp(&a.room_m).then(a.disc.cmp(&b.disc))
 }
 
-/// The first `n` of discs sorted by room, and of those in the bag the first `of_bag` at any rate, by what they promise, the most
-/// first.
-pub(crate) fn promising<'a>(
-    roomy: Vec<Roomy<'a>>,
-    n: usize,
-    of_bag: usize,
-    in_bag: impl Fn(usize) -> bool,
-) -> Vec<Promising<'a>> {
-    let mut bagged = 0;
-    let mut looked_at = |(place, r): (usize, Roomy<'a>)| {
-        let carried = in_bag(r.disc);
-        bagged += usize::from(carried);
-        (place < n || (carried && bagged <= of_bag)).then_some(r)
-    };
-    let promise = |Roomy { disc, prospect, .. }: Roomy<'a>| {
-        let promised = prospect.promise()?;
-        Some(Promising { promised, expected: promised, disc, prospect })
-    };
-    let looked_at = roomy.into_iter().enumerate().filter_map(&mut looked_at);
-    let mut promising: Vec<Promising> = looked_at.filter_map(promise).collect();
-    promising.sort_by(most_expected);
-    promising
-}
-
 impl On<'_> {
     /// Those of some discs that make the line most often, the best first: enough for so many `places`, at least 1.
     pub(crate) fn best(&self, discs: &[Entrant], places: usize) -> Vec<Cell> {
         let answering = discs.iter().enumerate().filter(|(_, d)| d.answers(self.spec));
-        let promising = self.most_promising(answering.map(|(k, d)| (k, &d.thrown)), LOOKED_AT);
-        let (forecast, _) = Heat { places, ..FORECAST }.forecast(promising, |_| true);
-        let (worked_out, _) = Heat { places, ..WORKED_OUT }.work_out(forecast, |_| true);
-        let cell = |(chance, p): (f64, Promising)| Cell { disc_id: discs[p.disc].id, chance };
-        let mut best: Vec<Cell> = worked_out.into_iter().map(cell).collect();
+        let roomy = self.roomy(answering.map(|(k, d)| (k, &d.thrown)));
+        let sieve = Sieve { places, ..OF_A_BAG };
+        let sifted = sieve.sift(sieve.promising(roomy, |_| true), |_| true);
+        let cell = |p: &Promising| Cell { disc_id: discs[p.disc].id, chance: p.expected };
+        let mut best: Vec<Cell> = sifted.worked_out.iter().map(cell).collect();
         best_first(&mut best);
         best
     }

@@ -175,6 +175,7 @@ fn prop_no_cliffs_over_the_wind_dial() {
     jumps.sort_by(|a, b| b.0.total_cmp(&a.0));
     let over = |x: f64| jumps.iter().filter(|j| j.0 > x).count();
     let worst: Vec<_> = jumps.iter().take(8).collect();
+    println!("{} of {} over 10 points: {worst:#?}", over(0.10), jumps.len());
     assert!(over(0.10) * 600 <= jumps.len(), "{} of {} over 10 points: {worst:#?}", over(0.10), jumps.len());
     assert!(over(0.13) == 0, "{worst:#?}");
 }
@@ -278,6 +279,7 @@ fn losers(mut falls: Vec<(f64, String)>) -> (impl Fn(f64) -> usize, String) {
 fn prop_more_room_is_no_harder() {
     let (over, worst) = losers(EASED.iter().map(|e| (e.before - e.after, e.to_string())).collect());
     let n = EASED.len();
+    println!("{} of {n} over 2 points, {} over 5: {worst}", over(0.02), over(0.05));
     assert!(over(0.02) * 150 <= n, "{} of {n} over 2 points, {} over 5: {worst}", over(0.02), over(0.05));
     assert!(over(0.05) * 1200 <= n && over(0.10) == 0, "{} of {n} over 5 points: {worst}", over(0.05));
 }
@@ -292,6 +294,7 @@ fn prop_more_room_is_no_harder_for_a_bag() {
     }
     let falls = lines.iter().map(|(of, (before, after))| (before - after, format!("{of:?}"))).collect();
     let (over, worst) = losers(falls);
+    println!("a bag: {} of {} over 2 points: {worst}", over(0.02), lines.len());
     assert!(over(0.02) == 0, "{} of {} over 2 points: {worst}", over(0.02), lines.len());
 }
 

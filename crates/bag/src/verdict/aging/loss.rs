@@ -109,14 +109,21 @@ impl Year<'_> {
     /// # Errors
     /// [`BagError::Stopped`] after it was stopped.
     pub(crate) fn price(&self, holes: &mut [PegHole], memo: &Memo, work: &Work) -> Result<(), BagError> {
+        if holes.is_empty() {
+            return Ok(());
+        }
+        let now = self.leaves_with(None, memo, work)?;
+        let loses_with = |gone: DiscId, comes: &DiscSpec| -> Result<f64, BagError> {
+            Ok(self.leaves_with(Some((gone, comes)), memo, work)? - now)
+        };
         for hole in holes {
             let (Some(wearing), Some(on)) = (self.get(hole.disc_id), hole.leaving.on) else { continue };
             let year_on = on.saturating_add(MONTHS_AHEAD.months());
             let worn = wearing.disc.spec.worn_to(wearing.share_on(self.today, year_on));
-            hole.strokes = self.loses_with(hole.disc_id, worn, memo, work)?;
+            hole.strokes = loses_with(hole.disc_id, &worn)?;
             let ready = hole.successor.disc_id.filter(|_| hole.successor.takes == Takes::Ready);
             let left = match ready.and_then(|id| self.get(id)) {
-                Some(copy) => self.loses_with(hole.disc_id, copy.disc.spec.clone(), memo, work)?,
+                Some(copy) => loses_with(hole.disc_id, &copy.disc.spec)?,
                 None => 0.0,
             };
             hole.saves_strokes = hole.strokes - left;
@@ -125,20 +132,24 @@ impl Year<'_> {
         Ok(())
     }
 
-    /// What the bag leaves more with another disc in the place of one. Each asked by itself: an account tells the best two of all it
-    /// is asked about.
-    fn loses_with(&self, gone: DiscId, comes: DiscSpec, memo: &Memo, work: &Work) -> Result<f64, BagError> {
+    /// What the bag leaves as it is, or with another disc in the place of one. Each is an account of its own, as a season's: one
+    /// account tells the best two of all it is asked about, and with both of these a third may be needed.
+    fn leaves_with(
+        &self,
+        instead: Option<(DiscId, &DiscSpec)>,
+        memo: &Memo,
+        work: &Work,
+    ) -> Result<f64, BagError> {
         let mut shelf = self.of_bag(self.q.shelf);
-        shelf.push(Disc { id: OTHER, spec: comes });
+        if let Some((gone, comes)) = instead {
+            shelf.iter_mut().filter(|d| d.id == gone).for_each(|d| d.spec = comes.clone());
+        }
         let each: Vec<Carried> =
-            self.carried.iter().chain([&OTHER]).map(|id| Carried { disc_id: *id, spare: false }).collect();
+            self.carried.iter().map(|id| Carried { disc_id: *id, spare: false }).collect();
         let bag = BagSpec { event_cap_g: self.q.bag.event_cap_g, ..BagSpec::of_everything() };
         let q = Question { shelf: &shelf, bag: &bag, carried: &each, ..*self.q };
         let ledger = Ledger::of(&q, &VERDICT, memo, work)?;
-        let stay = self.carried.iter().copied().filter(|id| *id != gone);
-        let after: Vec<DiscId> = stay.chain([OTHER]).collect();
-        let leaves = |ids: &[DiscId]| ledger.leaves(&ledger.columns(ids));
-        Ok(leaves(&after) - leaves(&self.carried))
+        Ok(ledger.leaves(&ledger.columns(&self.carried)))
     }
 
     /// Of some discs those that count in the bag, and those that are kept for putting: while there are any, nothing else is putted
@@ -290,6 +301,3 @@ impl Year<'_> {
 
 /// Another mould is told of if no more than this part of a loss is left with it.
 const HELPS: f64 = 0.8;
-
-/// Identity of the disc that is tried in another's place; no disc of the shelf, nor one to be bought, has it.
-const OTHER: DiscId = DiscId(i64::MIN);
