@@ -77,8 +77,8 @@ impl<'a> Prospect<'a> {
         self.remembered(&self.memo.rooms, |it| Some(it.centres(Coarse).as_ref().ok()?.first()?.score))
     }
 
-    /// How well the disc promises to do, 0 to 1 and less where it comes nowhere near, from the first few throws of its scatter about each shape of the coarse table: a
-    /// closer forecast of how discs rank by chance. `None` if the disc does not reach the line.
+    /// How well the disc promises to do, 0 to 1 and less where it comes nowhere near, from the first few throws of its scatter about
+    /// each shape of the coarse table: a closer forecast of how discs rank by chance. `None` if the disc does not reach the line.
     pub fn promise(&self) -> Option<f64> {
         self.remembered(&self.memo.promises, |it| Some(it.looks(Coarse).first()?.centred.score))
     }

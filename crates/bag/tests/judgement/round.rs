@@ -7,7 +7,7 @@ use zinc_kite_bag::course::hole::{CourseSpec, Hole, Way};
 use zinc_kite_bag::course::weather::{Hour, PlayingDay};
 use zinc_kite_bag::disc::spec::{Disc, DiscId, DiscSpec, Use};
 use zinc_kite_bag::need::area::Spot;
-use zinc_kite_bag::need::line::LineSpec;
+use zinc_kite_bag::need::line::{Gate, LineSpec};
 use zinc_kite_bag::need::thing::{Peril, Thing};
 use zinc_kite_bag::plan::round::card::{RoundCard, card};
 use zinc_kite_bag::plan::round::left::{Next, StrokesLeft, strokes_left};
@@ -409,6 +409,20 @@ fn prop_a_lay_up_leaves_the_fewest_strokes() {
     assert!(short.words.contains("instead of") && open.words.contains("from there"), "{}", short.words);
     // Where one throw reaches the basket nothing is laid up.
     assert!(on(hole("1", 0.0, 80.0)).lay_up.is_none());
+}
+
+/// What is hardly ever reached is not called well placed.
+#[test]
+fn regress_a_lay_up_that_is_seldom_made_is_not_well_placed() {
+    let mut narrow = hole("1", 0.0, 160.0);
+    let gate =
+        Gate { at_m: 60.0, left_edge_m: 0.5, right_edge_m: -0.5, ceiling_m: Some(4.0), floor_m: Some(3.0) };
+    narrow.ways[0].line = LineSpec { gates: vec![gate], ..narrow.line_to(Style::Backhand, 90.0) };
+    let me = drives(104.0, Skill::Advanced);
+    let hole = card_for(&me, &bag(), &course(vec![narrow]), &windy(0.0, 0.0)).holes[0].clone();
+    let (lay_up, best) = (hole.lay_up.unwrap(), hole.best.unwrap());
+    assert!(best.chance < 0.2, "{best:?}");
+    assert!(lay_up.words.starts_with("The lay-up is made "), "{}", lay_up.words);
 }
 
 /// A style that its player does not throw is on no card: neither the first throw nor what stands in for it, nor an approach.

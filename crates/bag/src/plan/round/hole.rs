@@ -242,7 +242,7 @@ fn likely<'d>(
 }
 
 /// A line that is made less often than this is thrown short of too, at these shares of its distance. Own judgement.
-const SELDOM: f64 = 0.2;
+pub(super) const SELDOM: f64 = 0.2;
 const NEARER: [f64; 2] = [0.9, 0.8];
 /// A target out of reach is brought to this share of the farthest there is. Own judgement.
 const WELL_WITHIN: f64 = 0.95;

@@ -5,8 +5,8 @@ use utoipa::ToSchema;
 
 use crate::error::BagError;
 use crate::plan::round::card::{Caddie, WORTH_CHANGING};
-use crate::plan::round::hole::{OnHole, Play};
-use crate::words::{distance, strokes};
+use crate::plan::round::hole::{OnHole, Play, SELDOM};
+use crate::words::{distance, percent, strokes};
 
 /// What is left of less than this is an approach, not a lay-up, m. Own judgement.
 const LONG_M: f64 = 30.0;
@@ -61,7 +61,10 @@ pub(super) fn lay_up(caddie: &Caddie, here: &OnHole, best: &Play) -> Result<Opti
     let (leaves_m, saves) = (left_m(aim_m), best.strokes - least);
     let strokes_left = here.left.strokes(leaves_m);
     let from_there = format!("{} from there, {strokes_left:.1} strokes", distance(units, leaves_m));
-    let words = if aim_m == drawn_m {
+    let words = if aim_m == drawn_m && best.chance.chance < SELDOM {
+        let made = percent(best.chance.chance);
+        format!("The lay-up is made {made} of the time ({from_there}), but nearer or farther saves nothing.")
+    } else if aim_m == drawn_m {
         format!("The lay-up is well placed: {from_there}; nearer or farther saves nothing.")
     } else {
         let (aim, drawn) = (distance(units, aim_m), distance(units, drawn_m));
