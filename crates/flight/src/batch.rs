@@ -8,7 +8,7 @@ use crate::counted::{Counted, counting};
 use crate::disc::Disc;
 use crate::dynamics::Throw;
 use crate::error::FlightError;
-use crate::integrate::{NoPath, Paths, TIME_LIMIT_S, fly};
+use crate::integrate::{NoPath, Path, Recorder, TIME_LIMIT_S, fly};
 use crate::outcome::{Outcome, PathPoint};
 use crate::real::{Lanes, Real};
 use crate::release::Release;
@@ -27,6 +27,9 @@ impl WithSimd for Job<'_> {
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
         let Job { throws, order, air, gates, tolerance } = self;
+        if Lanes::<S>::WIDTH == 1 {
+            return fly_reference(throws, air, gates, tolerance);
+        }
         let mut out = vec![Outcome::NOT_FLOWN; throws.len()];
         for chunk in order.chunks(Lanes::<S>::WIDTH) {
             let flown = chunk.iter().map(|&(_, k)| &throws[k]);
@@ -79,12 +82,20 @@ pub fn fly_all_parallel(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outco
 /// The scalar reference: the same kernel over plain `f64`, one throw after the other. `tolerance` scales the errors
 /// that a step may make: 1 is what [`fly_all`] uses, a smaller one (not below 1e-6) comes nearer to the exact path.
 pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64) -> Vec<Outcome> {
-    let mut out = Vec::with_capacity(throws.len());
-    for throw in throws {
-        let (alone, landed) = (std::iter::once(throw), |_, outcome| out.push(outcome));
-        fly::<f64>((), alone, air, gates, tolerance, &mut NoPath, landed);
-    }
-    out
+    throws.iter().map(|throw| fly_alone(throw, air, gates, tolerance, &mut NoPath)).collect()
+}
+
+/// Compiled once for all that fly a throw alone: the kernel takes the compiler long.
+fn fly_alone(
+    throw: &Throw,
+    air: &Air,
+    gates: &[f64],
+    tolerance: f64,
+    recorder: &mut dyn Recorder,
+) -> Outcome {
+    let (alone, mut flown) = (std::iter::once(throw), Outcome::NOT_FLOWN);
+    fly::<f64>((), alone, air, gates, tolerance, recorder, |_, outcome| flown = outcome);
+    flown
 }
 
 /// Arithmetic operations that these flights take when each flies alone, a multiply-add counted as one: what a benchmark
@@ -98,35 +109,17 @@ pub fn operations(throws: &[Throw], air: &Air) -> u64 {
     })
 }
 
-struct PathJob<'a> {
-    throws: &'a [Throw],
-    air: &'a Air,
-}
-
-impl WithSimd for PathJob<'_> {
-    type Output = Vec<(Outcome, Vec<PathPoint>)>;
-    #[inline(always)]
-    fn with_simd<S: Simd>(self, simd: S) -> Self::Output {
-        let mut flights = Vec::with_capacity(self.throws.len());
-        for chunk in self.throws.chunks(Lanes::<S>::WIDTH) {
-            let (mut paths, mut out) = (Paths::default(), Vec::new());
-            let landed = |_, outcome| out.push(outcome);
-            fly::<Lanes<S>>(simd, chunk.iter(), self.air, &[], 1.0, &mut paths, landed);
-            flights.extend(out.into_iter().zip(paths.0).map(|(outcome, path)| {
-                let path = cut_at_landing(&outcome, path, self.air);
-                (outcome, path)
-            }));
-        }
-        flights
-    }
-}
-
-/// Flies every throw and keeps its path, from release to the point of landing.
+/// Flies every throw alone, in double precision, and keeps its path, from release to the point of landing.
 pub fn fly_with_paths(throws: &[Throw], air: &Air) -> Vec<(Outcome, Vec<PathPoint>)> {
-    Arch::new().dispatch(PathJob { throws, air })
+    let with_path = |throw| {
+        let mut path = Path::default();
+        let outcome = fly_alone(throw, air, &[], 1.0, &mut path);
+        (outcome, cut_at_landing(&outcome, path.0, air))
+    };
+    throws.iter().map(with_path).collect()
 }
 
-/// The other lanes may have flown on: everything past this disc's own landing is dropped.
+/// The step that a disc lands in goes on below the ground: what lies past its landing is dropped.
 fn cut_at_landing(outcome: &Outcome, mut path: Vec<PathPoint>, air: &Air) -> Vec<PathPoint> {
     if outcome.landed {
         path.retain(|p| p.t_s < outcome.time_s);
