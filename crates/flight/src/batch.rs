@@ -27,6 +27,7 @@ impl WithSimd for Job<'_> {
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
         let Job { throws, order, air, gates, tolerance } = self;
+        // Where no register holds more than one, that kernel does as well, and this one need not be compiled.
         if Lanes::<S>::WIDTH == 1 {
             return fly_reference(throws, air, gates, tolerance);
         }
