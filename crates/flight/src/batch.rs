@@ -86,7 +86,28 @@ pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64)
     throws.iter().map(|throw| fly_alone(throw, air, gates, tolerance, &mut NoPath)).collect()
 }
 
-/// Compiled once for all that fly a throw alone: the kernel takes the compiler long.
+/// A throw that flies alone, in double precision.
+struct Alone<'a> {
+    throw: &'a Throw,
+    air: &'a Air,
+    gates: &'a [f64],
+    tolerance: f64,
+    /// Not generic: the kernel takes the compiler long, and this one is enough.
+    recorder: &'a mut dyn Recorder,
+}
+
+impl WithSimd for Alone<'_> {
+    type Output = Outcome;
+    /// Whatever `S` is: its instruction set has multiply-adds, which would else be calls of a function.
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, _: S) -> Outcome {
+        let Alone { throw, air, gates, tolerance, recorder } = self;
+        let (alone, mut flown) = (std::iter::once(throw), Outcome::NOT_FLOWN);
+        fly::<f64>((), alone, air, gates, tolerance, recorder, |_, outcome| flown = outcome);
+        flown
+    }
+}
+
 fn fly_alone(
     throw: &Throw,
     air: &Air,
@@ -94,9 +115,7 @@ fn fly_alone(
     tolerance: f64,
     recorder: &mut dyn Recorder,
 ) -> Outcome {
-    let (alone, mut flown) = (std::iter::once(throw), Outcome::NOT_FLOWN);
-    fly::<f64>((), alone, air, gates, tolerance, recorder, |_, outcome| flown = outcome);
-    flown
+    Arch::new().dispatch(Alone { throw, air, gates, tolerance, recorder })
 }
 
 /// Arithmetic operations that these flights take when each flies alone, a multiply-add counted as one: what a benchmark
