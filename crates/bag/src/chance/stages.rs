@@ -17,7 +17,7 @@ use crate::chance::shot::{Centre, Shot, best_first};
 /// Points of scatter that the roomiest shapes are looked at with, how many shapes of the coarse table and of the fine that are, and
 /// how many of them promise most.
 const TRIAL_POINTS: usize = 8;
-const LOOKED_AT: [usize; 2] = [4, 20];
+const LOOKED_AT: [usize; 2] = [8, 20];
 const PROMISING: usize = 6;
 /// Where the best of them is made less often, the few throws say rather where to go than how well a shape does.
 const SELDOM: f64 = 0.12;
@@ -312,7 +312,7 @@ pub(super) struct Tried {
     pub(super) improved: Vec<Centre>,
 }
 
-/// A shape with the first few throws of its scatter.
+/// A shape with the first few throws of its scatter, which the looks at both tables share.
 #[derive(Clone)]
 pub(super) struct Look {
     flown: Centre,
