@@ -8,7 +8,7 @@ use crate::counted::{Counted, counting};
 use crate::disc::Disc;
 use crate::dynamics::Throw;
 use crate::error::FlightError;
-use crate::integrate::{NoPath, Path, Recorder, TIME_LIMIT_S, fly};
+use crate::integrate::{NoPath, Paths, TIME_LIMIT_S, fly};
 use crate::outcome::{Outcome, PathPoint};
 use crate::real::{Lanes, Real};
 use crate::release::Release;
@@ -27,10 +27,6 @@ impl WithSimd for Job<'_> {
     #[inline(always)]
     fn with_simd<S: Simd>(self, simd: S) -> Vec<Outcome> {
         let Job { throws, order, air, gates, tolerance } = self;
-        // Where no register holds more than one, that kernel does as well, and this one need not be compiled.
-        if Lanes::<S>::WIDTH == 1 {
-            return fly_reference(throws, air, gates, tolerance);
-        }
         let mut out = vec![Outcome::NOT_FLOWN; throws.len()];
         for chunk in order.chunks(Lanes::<S>::WIDTH) {
             let flown = chunk.iter().map(|&(_, k)| &throws[k]);
@@ -83,39 +79,12 @@ pub fn fly_all_parallel(throws: &[Throw], air: &Air, gates: &[f64]) -> Vec<Outco
 /// The scalar reference: the same kernel over plain `f64`, one throw after the other. `tolerance` scales the errors
 /// that a step may make: 1 is what [`fly_all`] uses, a smaller one (not below 1e-6) comes nearer to the exact path.
 pub fn fly_reference(throws: &[Throw], air: &Air, gates: &[f64], tolerance: f64) -> Vec<Outcome> {
-    throws.iter().map(|throw| fly_alone(throw, air, gates, tolerance, &mut NoPath)).collect()
-}
-
-/// A throw that flies alone, in double precision.
-struct Alone<'a> {
-    throw: &'a Throw,
-    air: &'a Air,
-    gates: &'a [f64],
-    tolerance: f64,
-    /// Not generic: the kernel takes the compiler long, and this one is enough.
-    recorder: &'a mut dyn Recorder,
-}
-
-impl WithSimd for Alone<'_> {
-    type Output = Outcome;
-    /// Whatever `S` is: its instruction set has multiply-adds, which would else be calls of a function.
-    #[inline(always)]
-    fn with_simd<S: Simd>(self, _: S) -> Outcome {
-        let Alone { throw, air, gates, tolerance, recorder } = self;
-        let (alone, mut flown) = (std::iter::once(throw), Outcome::NOT_FLOWN);
-        fly::<f64>((), alone, air, gates, tolerance, recorder, |_, outcome| flown = outcome);
-        flown
+    let mut out = Vec::with_capacity(throws.len());
+    for throw in throws {
+        let (alone, landed) = (std::iter::once(throw), |_, outcome| out.push(outcome));
+        fly::<f64>((), alone, air, gates, tolerance, &mut NoPath, landed);
     }
-}
-
-fn fly_alone(
-    throw: &Throw,
-    air: &Air,
-    gates: &[f64],
-    tolerance: f64,
-    recorder: &mut dyn Recorder,
-) -> Outcome {
-    Arch::new().dispatch(Alone { throw, air, gates, tolerance, recorder })
+    out
 }
 
 /// Arithmetic operations that these flights take when each flies alone, a multiply-add counted as one: what a benchmark
@@ -129,17 +98,35 @@ pub fn operations(throws: &[Throw], air: &Air) -> u64 {
     })
 }
 
-/// Flies every throw alone, in double precision, and keeps its path, from release to the point of landing.
-pub fn fly_with_paths(throws: &[Throw], air: &Air) -> Vec<(Outcome, Vec<PathPoint>)> {
-    let with_path = |throw| {
-        let mut path = Path::default();
-        let outcome = fly_alone(throw, air, &[], 1.0, &mut path);
-        (outcome, cut_at_landing(&outcome, path.0, air))
-    };
-    throws.iter().map(with_path).collect()
+struct PathJob<'a> {
+    throws: &'a [Throw],
+    air: &'a Air,
 }
 
-/// The step that a disc lands in goes on below the ground: what lies past its landing is dropped.
+impl WithSimd for PathJob<'_> {
+    type Output = Vec<(Outcome, Vec<PathPoint>)>;
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, simd: S) -> Self::Output {
+        let mut flights = Vec::with_capacity(self.throws.len());
+        for chunk in self.throws.chunks(Lanes::<S>::WIDTH) {
+            let (mut paths, mut out) = (Paths::default(), Vec::new());
+            let landed = |_, outcome| out.push(outcome);
+            fly::<Lanes<S>>(simd, chunk.iter(), self.air, &[], 1.0, &mut paths, landed);
+            flights.extend(out.into_iter().zip(paths.0).map(|(outcome, path)| {
+                let path = cut_at_landing(&outcome, path, self.air);
+                (outcome, path)
+            }));
+        }
+        flights
+    }
+}
+
+/// Flies every throw and keeps its path, from release to the point of landing.
+pub fn fly_with_paths(throws: &[Throw], air: &Air) -> Vec<(Outcome, Vec<PathPoint>)> {
+    Arch::new().dispatch(PathJob { throws, air })
+}
+
+/// The other lanes may have flown on: everything past this disc's own landing is dropped.
 fn cut_at_landing(outcome: &Outcome, mut path: Vec<PathPoint>, air: &Air) -> Vec<PathPoint> {
     if outcome.landed {
         path.retain(|p| p.t_s < outcome.time_s);

@@ -141,40 +141,42 @@ impl<R: Real> Step<'_, R> {
     }
 }
 
-/// Receives every step that a throw took which flies alone: of several side by side, the first.
-pub(crate) trait Recorder {
+/// Receives every step that some lane took.
+pub(crate) trait Recorder<R> {
     /// Whether it wants to be told.
     fn listens(&self) -> bool {
         true
     }
-    /// The path over a step: curves along the three axes, begun at `t_s` and `h_s` long.
-    fn record(&mut self, t_s: f64, h_s: f64, curves: [[f64; 6]; 3]);
+    /// Path of one lane over a step: curves along the three axes, begun at `t_s` and `h_s` long.
+    fn record(&mut self, lane: usize, t_s: f64, h_s: f64, curves: [[f64; 6]; 3]);
 }
 
 /// Keeps nothing.
 pub(crate) struct NoPath;
-impl Recorder for NoPath {
+impl<R: Real> Recorder<R> for NoPath {
     fn listens(&self) -> bool {
         false
     }
-    fn record(&mut self, _t_s: f64, _h_s: f64, _curves: [[f64; 6]; 3]) {}
+    fn record(&mut self, _lane: usize, _t_s: f64, _h_s: f64, _curves: [[f64; 6]; 3]) {}
 }
 
 /// Time between two points of a recorded path, s.
 pub const PATH_INTERVAL_S: f64 = 0.05;
 
-/// Keeps the path, a point every [`PATH_INTERVAL_S`].
+/// Keeps the path of every lane, a point every [`PATH_INTERVAL_S`].
 #[derive(Default)]
-pub(crate) struct Path(pub Vec<PathPoint>);
-impl Recorder for Path {
-    fn record(&mut self, t_s: f64, h_s: f64, curves: [[f64; 6]; 3]) {
+pub(crate) struct Paths(pub Vec<Vec<PathPoint>>);
+impl<R: Real> Recorder<R> for Paths {
+    fn record(&mut self, lane: usize, t_s: f64, h_s: f64, curves: [[f64; 6]; 3]) {
+        self.0.resize_with(R::WIDTH, Vec::new);
+        let path = &mut self.0[lane];
         loop {
-            let at = self.0.len() as f64 * PATH_INTERVAL_S;
+            let at = path.len() as f64 * PATH_INTERVAL_S;
             if at > t_s + h_s {
                 break;
             }
             let [x_m, y_m, z_m] = curves.map(|c| Curve(c).value((at - t_s) / h_s));
-            self.0.push(PathPoint { t_s: at, x_m, y_m, z_m });
+            path.push(PathPoint { t_s: at, x_m, y_m, z_m });
         }
     }
 }
@@ -326,7 +328,7 @@ pub(crate) fn fly<'a, R: Real>(
     air: &Air,
     gates: &[f64],
     tolerance: f64,
-    recorder: &mut (impl Recorder + ?Sized),
+    recorder: &mut impl Recorder<R>,
     landed: impl FnMut(usize, Outcome),
 ) {
     if air.shears() {
@@ -344,7 +346,7 @@ fn follow<'a, R: Real, const SHEAR: bool>(
     air: &Air,
     gates: &[f64],
     tolerance: f64,
-    recorder: &mut (impl Recorder + ?Sized),
+    recorder: &mut impl Recorder<R>,
     landed: impl FnMut(usize, Outcome),
 ) {
     let gates = &gates[..gates.len().min(MAX_GATES)];
@@ -376,9 +378,14 @@ fn follow<'a, R: Real, const SHEAR: bool>(
             h,
             terrain: &air.terrain,
         };
-        if recorder.listens() && (good * watch.flying).column()[0] > 0.0 {
-            let curves = [step.curve::<0>(), step.curve::<1>(), step.curve::<2>()];
-            recorder.record(t.column()[0], h.column()[0], curves.map(|c| c.0.map(|k| k.column()[0])));
+        if recorder.listens() {
+            let taken = (good * watch.flying).column();
+            let curves =
+                [step.curve::<0>(), step.curve::<1>(), step.curve::<2>()].map(|c| c.0.map(R::column));
+            let (t, h) = (t.column(), h.column());
+            for i in (0..R::WIDTH).filter(|&i| taken[i] > 0.0) {
+                recorder.record(i, t[i], h[i], curves.map(|c| c.map(|k| k[i])));
+            }
         }
         state = to;
         let flown = watch.see(&step, &mut state, gates);

@@ -22,7 +22,7 @@ pub(crate) const FEW: usize = 32;
 pub(crate) const MANY: usize = 64;
 pub(crate) const ALL: usize = 128;
 /// Every so manieth of the last is flown a little way off, to see what a move does.
-pub(super) const EVERY: usize = 4;
+pub(super) const EVERY: usize = 2;
 pub(crate) const SOME: usize = ALL / EVERY;
 /// By how much each throw stands for those about it, as a share of the scatter told: far while a release is sought, as the ground
 /// is to be smooth; less for the chance itself, as a slope holds only near by. Own: of 0.3 to 0.85 and of 0 to 0.7 these lost least.

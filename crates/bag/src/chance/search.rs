@@ -141,22 +141,18 @@ impl<'a> Prospect<'a> {
     fn reach(&self, grain: Grain) -> &Reach {
         let shot = &self.shot;
         let key = || shot.key().number(f64::from(grain as u8)).key();
-        let coarser = || (grain == Fine).then(|| self.reach(Coarse));
-        let table = || remembered(&self.memo.reaches, key(), || Arc::new(shot.reach(grain, coarser())));
+        let table = || remembered(&self.memo.reaches, key(), || Arc::new(shot.reach(grain)));
         self.view(grain).reach.get_or_init(table)
     }
 
     /// See [`Shot::roomiest`].
     fn centres(&self, grain: Grain) -> &Result<Vec<Centre>, NoRelease> {
-        let coarser = || (grain == Fine).then(|| self.centres(Coarse).as_deref().ok()).flatten();
-        let roomiest = || self.shot.roomiest(self.reach(grain), coarser().unwrap_or(&[]));
-        self.view(grain).centres.get_or_init(roomiest)
+        self.view(grain).centres.get_or_init(|| self.shot.roomiest(self.reach(grain)))
     }
 
     /// See [`Shot::looks`]; none if the disc does not reach the line.
     fn looks(&self, grain: Grain) -> &[Look] {
-        let coarser = || if grain == Fine { self.looks(Coarse) } else { &[] };
-        let looks = || self.centres(grain).as_ref().map_or(vec![], |c| self.shot.looks(grain, c, coarser()));
+        let looks = || self.centres(grain).as_ref().map_or(vec![], |c| self.shot.looks(c));
         self.view(grain).looks.get_or_init(looks)
     }
 
