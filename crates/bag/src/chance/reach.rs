@@ -4,7 +4,7 @@
 pub(crate) const POWERS: usize = 4;
 
 /// How far apart the shapes of a table are. The coarse one has every second hyzer and launch of the fine: it ranks discs as well,
-/// and takes a quarter of the flights.
+/// and takes a quarter of the flights; what it tells the fine one has not to find again.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Grain {
     Coarse,
@@ -32,6 +32,12 @@ impl Reach {
     /// How far each throw of the table comes to rest, m.
     pub(crate) fn distances(&self) -> impl Iterator<Item = f64> + '_ {
         self.shapes.iter().flat_map(|shape| shape.landings.iter().map(|landing| landing.0))
+    }
+
+    /// The landings of a shape (hyzer and launch, degrees), if it is one of the table.
+    pub(crate) fn landings(&self, (hyzer_deg, launch_deg): (f64, f64)) -> Option<[(f64, f64); POWERS]> {
+        let same = |s: &&Shape| s.hyzer_deg == hyzer_deg && s.launch_deg == launch_deg;
+        self.shapes.iter().find(same).map(|s| s.landings)
     }
 }
 

@@ -141,18 +141,22 @@ impl<'a> Prospect<'a> {
     fn reach(&self, grain: Grain) -> &Reach {
         let shot = &self.shot;
         let key = || shot.key().number(f64::from(grain as u8)).key();
-        let table = || remembered(&self.memo.reaches, key(), || Arc::new(shot.reach(grain)));
+        let coarser = || (grain == Fine).then(|| self.reach(Coarse));
+        let table = || remembered(&self.memo.reaches, key(), || Arc::new(shot.reach(grain, coarser())));
         self.view(grain).reach.get_or_init(table)
     }
 
     /// See [`Shot::roomiest`].
     fn centres(&self, grain: Grain) -> &Result<Vec<Centre>, NoRelease> {
-        self.view(grain).centres.get_or_init(|| self.shot.roomiest(self.reach(grain)))
+        let coarser = || (grain == Fine).then(|| self.centres(Coarse).as_deref().ok()).flatten();
+        let roomiest = || self.shot.roomiest(self.reach(grain), coarser().unwrap_or(&[]));
+        self.view(grain).centres.get_or_init(roomiest)
     }
 
     /// See [`Shot::looks`]; none if the disc does not reach the line.
     fn looks(&self, grain: Grain) -> &[Look] {
-        let looks = || self.centres(grain).as_ref().map_or(vec![], |c| self.shot.looks(c));
+        let coarser = || if grain == Fine { self.looks(Coarse) } else { &[] };
+        let looks = || self.centres(grain).as_ref().map_or(vec![], |c| self.shot.looks(grain, c, coarser()));
         self.view(grain).looks.get_or_init(looks)
     }
 

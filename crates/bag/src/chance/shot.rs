@@ -95,6 +95,12 @@ pub(crate) struct Centre {
 }
 
 impl Centre {
+    /// Whether two are one throw but for their aim.
+    pub(crate) fn is_thrown_as(&self, other: &Centre) -> bool {
+        let thrown = |c: &Centre| [c.power, c.hyzer_deg, c.launch_deg, c.nose_deg];
+        thrown(self) == thrown(other)
+    }
+
     pub(crate) fn of(chosen: &Chosen) -> Centre {
         let Chosen { power, hyzer_deg, launch_deg, nose_deg, aim_deg, .. } = *chosen;
         Centre { power, hyzer_deg, launch_deg, nose_deg, aim_deg, slope: 0.0, score: 0.0 }
@@ -216,36 +222,41 @@ impl Shot<'_> {
         key.key()
     }
 
-    pub(crate) fn reach(&self, grain: Grain) -> Reach {
+    /// The table of a grain; what a coarser one `known` tells is not flown again.
+    pub(crate) fn reach(&self, grain: Grain, known: Option<&Reach>) -> Reach {
         let line = self.line;
         let (hyzer_step_deg, launch_step_deg) = grain.steps_deg();
-        let (low, high) = line.powers();
         let launches = stops(line.launch_min_deg, line.launch_max_deg, launch_step_deg);
         let shapes: Vec<(f64, f64)> = stops(line.hyzer_min_deg, line.hyzer_max_deg, hyzer_step_deg)
             .into_iter()
             .flat_map(|hyzer| launches.iter().map(move |launch| (hyzer, *launch)))
             .collect();
-        let mut throws = Vec::with_capacity(shapes.len() * POWERS);
-        for &(hyzer_deg, launch_deg) in &shapes {
-            for p in 0..POWERS {
-                let power = spaced(low, high, POWERS, p);
-                let nose_deg = self.usual_nose_deg();
-                let centre =
-                    Centre { power, hyzer_deg, launch_deg, nose_deg, aim_deg: 0.0, slope: 0.0, score: 0.0 };
-                throws.push(self.throw(self.release(&centre)));
-            }
-        }
+        let known = |shape| known.and_then(|table| table.landings(shape));
+        let new: Vec<(f64, f64)> = shapes.iter().copied().filter(|shape| known(*shape).is_none()).collect();
+        let mut flown = self.landings(&new).into_iter();
+        let shape = |(hyzer_deg, launch_deg)| {
+            let landings = known((hyzer_deg, launch_deg)).or_else(|| flown.next())?;
+            Some(Shape { hyzer_deg, launch_deg, landings })
+        };
+        Reach { shapes: shapes.into_iter().filter_map(shape).collect() }
+    }
+
+    /// Where throws of some shapes (hyzer and launch, degrees) land, over power.
+    fn landings(&self, shapes: &[(f64, f64)]) -> Vec<[(f64, f64); POWERS]> {
+        let (low, high) = self.line.powers();
+        let nose_deg = self.usual_nose_deg();
+        let throw = |(power, hyzer_deg, launch_deg)| {
+            let centre =
+                Centre { power, hyzer_deg, launch_deg, nose_deg, aim_deg: 0.0, slope: 0.0, score: 0.0 };
+            self.throw(self.release(&centre))
+        };
+        let over_power = |&(hyzer, launch): &(f64, f64)| {
+            (0..POWERS).map(move |p| (spaced(low, high, POWERS, p), hyzer, launch))
+        };
+        let throws: Vec<Throw> = shapes.iter().flat_map(over_power).map(throw).collect();
+        let landing = |o: &Outcome| (o.distance_m(), o.y_m.atan2(o.x_m).to_degrees());
         let flights = self.flown(&throws);
-        let shapes = flights
-            .chunks(POWERS)
-            .zip(shapes)
-            .map(|(row, (hyzer_deg, launch_deg))| {
-                let landings =
-                    std::array::from_fn(|p| (row[p].distance_m(), row[p].y_m.atan2(row[p].x_m).to_degrees()));
-                Shape { hyzer_deg, launch_deg, landings }
-            })
-            .collect();
-        Reach { shapes }
+        flights.chunks(POWERS).map(|row| std::array::from_fn(|p| landing(&row[p]))).collect()
     }
 
     /// The power at which each shape lands at the target, with the aim for it.

@@ -1,6 +1,7 @@
 //! The stages of a search: from all shapes of throw that reach the target to the few that are tried, and from these to the best.
 
 use std::ops::RangeInclusive;
+use std::rc::Rc;
 
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
@@ -9,13 +10,14 @@ use crate::chance::answer::{Chance, NEVER, NoRelease};
 use crate::chance::improve::NEAR_MOVE;
 use crate::chance::points::{ALL, FEW, Points, Shift, Slopes, all, few, fewest, many, some};
 use crate::chance::quantity::gusts_in_a_turn;
-use crate::chance::reach::{HYZER_STEP_DEG, LAUNCH_STEP_DEG, Reach};
+use crate::chance::reach::{Grain, HYZER_STEP_DEG, LAUNCH_STEP_DEG, Reach};
 use crate::chance::response::{Response, best_aim};
 use crate::chance::shot::{Centre, Shot, best_first};
 
-/// Points of scatter that the roomiest shapes are looked at with, how many shapes that are, and how many of them promise most.
+/// Points of scatter that the roomiest shapes are looked at with, how many shapes of the coarse table and of the fine that are, and
+/// how many of them promise most.
 const TRIAL_POINTS: usize = 8;
-const LOOKED_AT: usize = 20;
+const LOOKED_AT: [usize; 2] = [20, 20];
 const PROMISING: usize = 6;
 /// Where the best of them is made less often, the few throws say rather where to go than how well a shape does.
 const SELDOM: f64 = 0.12;
@@ -95,58 +97,65 @@ impl Shot<'_> {
     }
 
     /// Every shape that reaches the target, aimed for the most room of its own flight, which is its score (m); the
-    /// roomiest first.
-    pub(super) fn roomiest(&self, reach: &Reach) -> Result<Vec<Centre>, NoRelease> {
-        let mut centres = self.centres(reach)?;
-        let throws: Vec<Throw> = centres.iter().map(|c| self.throw(self.release(c))).collect();
-        let flights = self.flown(&throws);
-        for (c, o) in centres.iter_mut().zip(&flights) {
-            let (room_m, aim_deg) = best_aim(o, &self.limits, self.side());
-            c.score = room_m;
-            c.aim_deg += aim_deg;
+    /// roomiest first. Those `known` from a coarser table are not flown again.
+    pub(super) fn roomiest(&self, reach: &Reach, known: &[Centre]) -> Result<Vec<Centre>, NoRelease> {
+        let reaching = self.centres(reach)?;
+        let (mut roomiest, mut new) = (Vec::with_capacity(reaching.len()), Vec::new());
+        for c in reaching {
+            match known.iter().find(|k| c.is_thrown_as(k)) {
+                Some(known) => roomiest.push(*known),
+                None => new.push(c),
+            }
         }
-        centres.sort_by(best_first);
-        Ok(centres)
+        let throws: Vec<Throw> = new.iter().map(|c| self.throw(self.release(c))).collect();
+        for (c, o) in new.into_iter().zip(&self.flown(&throws)) {
+            let (room_m, aim_deg) = best_aim(o, &self.limits, self.side());
+            roomiest.push(Centre { score: room_m, aim_deg: c.aim_deg + aim_deg, ..c });
+        }
+        roomiest.sort_by(best_first);
+        Ok(roomiest)
     }
 
     /// The most promising shapes, the best first, as they would be centred; where hardly a throw of theirs makes the line, moved to
     /// where these point.
     fn sifted(&self, looks: &[Look]) -> Vec<Centre> {
+        let looks = &looks[..looks.len().min(PROMISING)];
         let mut sifted: Vec<Centre> = looks.iter().map(|look| look.centred).collect();
         if sifted.first().is_some_and(|best| best.score < SELDOM) {
-            let moved = |look: &Look| self.improved(&look.flown, &look.response, FARTHEST_MOVES[0]);
+            let moved = |look: &Look| self.improved(&look.flown, look.response.as_ref(), FARTHEST_MOVES[0]);
             sifted = looks.iter().map(moved).collect();
             sifted.sort_by(best_first);
         }
         sifted
     }
 
-    /// The most promising shapes with the first few throws of their scatter, the best first. Those with much less room than the
-    /// roomiest, which comes first, are left out.
-    pub(super) fn looks(&self, centres: &[Centre]) -> Vec<Look> {
+    /// Shapes with the first few throws of their scatter, the most promising first; of those with much less room than the roomiest,
+    /// which comes first, none. Those `known` from a coarser table are not flown again.
+    pub(super) fn looks(&self, grain: Grain, centres: &[Centre], known: &[Look]) -> Vec<Look> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
-        let n = centres.iter().take(LOOKED_AT).take_while(|c| c.score >= least).count();
+        let (mut looks, mut new) = (Vec::new(), Vec::new());
+        for c in centres.iter().take(LOOKED_AT[grain as usize]).take_while(|c| c.score >= least) {
+            match known.iter().find(|look| c.is_thrown_as(&look.flown)) {
+                Some(known) => looks.push(known.clone()),
+                None => new.push(*c),
+            }
+        }
         let points = fewest(self.style());
-        let throws: Vec<Throw> = centres[..n].iter().flat_map(|c| self.scattered(c, points)).collect();
+        let throws: Vec<Throw> = new.iter().flat_map(|c| self.scattered(c, points)).collect();
         let flights = self.flown(&throws);
-        let mut looks: Vec<Look> = centres
-            .iter()
-            .zip(flights.chunks(TRIAL_POINTS))
-            .map(|(c, cloud)| {
-                let response = self.response(points, c, cloud);
-                let centring = self.centring(c, response.middle(&Shift::default()));
-                let centring = self.room_to_move(c, FARTHEST_MOVES[0]).kept(centring);
-                let scores = [response.score(&Shift::default()), response.score(&centring)];
-                let centred = if scores[1] > scores[0] {
-                    Centre { score: scores[1], ..self.moved(c, &centring) }
-                } else {
-                    Centre { score: scores[0], ..*c }
-                };
-                Look { flown: *c, response, centred }
-            })
-            .collect();
+        looks.extend(new.iter().zip(flights.chunks(TRIAL_POINTS)).map(|(c, cloud)| {
+            let response = self.response(points, c, cloud);
+            let centring = self.centring(c, response.middle(&Shift::default()));
+            let centring = self.room_to_move(c, FARTHEST_MOVES[0]).kept(centring);
+            let scores = [response.score(&Shift::default()), response.score(&centring)];
+            let centred = if scores[1] > scores[0] {
+                Centre { score: scores[1], ..self.moved(c, &centring) }
+            } else {
+                Centre { score: scores[0], ..*c }
+            };
+            Look { flown: *c, response: Rc::new(response), centred }
+        }));
         looks.sort_by(|a, b| best_first(&a.centred, &b.centred));
-        looks.truncate(PROMISING);
         looks
     }
 
@@ -303,10 +312,67 @@ pub(super) struct Tried {
     pub(super) improved: Vec<Centre>,
 }
 
-/// A shape with the first few throws of its scatter.
+/// A shape with the first few throws of its scatter, which the looks at both tables share.
+#[derive(Clone)]
 pub(super) struct Look {
     flown: Centre,
-    response: Response<TRIAL_POINTS>,
+    response: Rc<Response<TRIAL_POINTS>>,
     /// Moved so that they would end on the target, if that does better; with their score.
     pub(super) centred: Centre,
+}
+
+#[cfg(test)]
+#[allow(clippy::unwrap_used)]
+mod tests {
+    use super::*;
+    use crate::chance::shot::shot;
+    use crate::disc::thrown::Thrown;
+    use crate::need::line::LineSpec;
+    use crate::thrower::arm::Arm;
+    use crate::thrower::day::Conditions;
+    use crate::thrower::player::Player;
+    use crate::thrower::style::Style;
+    use rstest::rstest;
+    use zinc_kite_flight::numbers::FlightNumbers;
+
+    /// Bit by bit: landings, rooms and scores.
+    #[rstest]
+    #[case(Style::Backhand, false, 0.0)]
+    #[case(Style::Backhand, true, 7.0)]
+    #[case(Style::Forehand, false, 7.0)]
+    #[case(Style::Putt, false, 3.0)]
+    fn prop_what_the_coarse_table_tells_is_what_the_fine_one_finds(
+        #[case] style: Style,
+        #[case] open_ended: bool,
+        #[case] wind_m_s: f64,
+    ) {
+        let day = Conditions { wind_m_s, wind_from_deg: 40.0, ..Conditions::default() };
+        let arm = Arm::of(&Player::default(), &day).unwrap();
+        let numbers = if style == Style::Putt { (2.0, 3.0, 0.0, 1.0) } else { (5.0, 4.0, -1.0, 1.0) };
+        let numbers = FlightNumbers::new(numbers.0, numbers.1, numbers.2, numbers.3);
+        let thrown = Thrown::ordinary(numbers.disc(0.175).unwrap(), numbers.speed);
+        let line = LineSpec { open_ended, ..LineSpec::usual(style) };
+        let shot = shot(&arm, thrown, &line);
+
+        let coarse = shot.reach(Grain::Coarse, None);
+        let (alone, knowing) = (shot.reach(Grain::Fine, None), shot.reach(Grain::Fine, Some(&coarse)));
+        assert!(coarse.shapes.len() < alone.shapes.len());
+        let told = |reach: &Reach| {
+            Vec::from_iter(reach.shapes.iter().map(|s| (s.hyzer_deg, s.launch_deg, s.landings)))
+        };
+        assert_eq!(told(&knowing), told(&alone));
+
+        let roomy = shot.roomiest(&coarse, &[]).ok().unwrap();
+        let (alone, knowing) =
+            (shot.roomiest(&alone, &[]).ok().unwrap(), shot.roomiest(&knowing, &roomy).ok().unwrap());
+        let told = |c: &Centre| (c.power, c.hyzer_deg, c.launch_deg, c.aim_deg, c.score);
+        assert!(roomy.iter().any(|c| alone.iter().any(|k| c.is_thrown_as(k))));
+        assert_eq!(Vec::from_iter(knowing.iter().map(told)), Vec::from_iter(alone.iter().map(told)));
+
+        let coarse = shot.looks(Grain::Coarse, &roomy, &[]);
+        let (alone, knowing) =
+            (shot.looks(Grain::Fine, &alone, &[]), shot.looks(Grain::Fine, &knowing, &coarse));
+        let told = |looks: &[Look]| Vec::from_iter(looks.iter().map(|look| told(&look.centred)));
+        assert_eq!(told(&knowing), told(&alone));
+    }
 }
