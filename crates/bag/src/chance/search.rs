@@ -156,7 +156,7 @@ impl<'a> Prospect<'a> {
     /// See [`Shot::looks`]; none if the disc does not reach the line.
     fn looks(&self, grain: Grain) -> &[Look] {
         let coarser = || if grain == Fine { self.looks(Coarse) } else { &[] };
-        let looks = || self.centres(grain).as_ref().map_or(vec![], |c| self.shot.looks(grain, c, coarser()));
+        let looks = || self.centres(grain).as_ref().map_or(vec![], |c| self.shot.looks(c, coarser()));
         self.view(grain).looks.get_or_init(looks)
     }
 

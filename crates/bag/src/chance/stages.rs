@@ -10,14 +10,13 @@ use crate::chance::answer::{Chance, NEVER, NoRelease};
 use crate::chance::improve::NEAR_MOVE;
 use crate::chance::points::{ALL, FEW, Points, Shift, Slopes, all, few, fewest, many, some};
 use crate::chance::quantity::gusts_in_a_turn;
-use crate::chance::reach::{Grain, HYZER_STEP_DEG, LAUNCH_STEP_DEG, Reach};
+use crate::chance::reach::{HYZER_STEP_DEG, LAUNCH_STEP_DEG, Reach};
 use crate::chance::response::{Response, best_aim};
 use crate::chance::shot::{Centre, Shot, best_first};
 
-/// Points of scatter that the roomiest shapes are looked at with, how many shapes of the coarse table and of the fine that are, and
-/// how many of them promise most.
+/// Points of scatter that the roomiest shapes are looked at with, how many shapes that are, and how many of them promise most.
 const TRIAL_POINTS: usize = 8;
-const LOOKED_AT: [usize; 2] = [20, 20];
+const LOOKED_AT: usize = 20;
 const PROMISING: usize = 6;
 /// Where the best of them is made less often, the few throws say rather where to go than how well a shape does.
 const SELDOM: f64 = 0.12;
@@ -131,10 +130,10 @@ impl Shot<'_> {
 
     /// Shapes with the first few throws of their scatter, the most promising first; of those with much less room than the roomiest,
     /// which comes first, none. Those `known` from a coarser table are not flown again.
-    pub(super) fn looks(&self, grain: Grain, centres: &[Centre], known: &[Look]) -> Vec<Look> {
+    pub(super) fn looks(&self, centres: &[Centre], known: &[Look]) -> Vec<Look> {
         let least = centres.first().map_or(0.0, |c| c.score) - HOPELESS_ROOM_M;
         let (mut looks, mut new) = (Vec::new(), Vec::new());
-        for c in centres.iter().take(LOOKED_AT[grain as usize]).take_while(|c| c.score >= least) {
+        for c in centres.iter().take(LOOKED_AT).take_while(|c| c.score >= least) {
             match known.iter().find(|look| c.is_thrown_as(&look.flown)) {
                 Some(known) => looks.push(known.clone()),
                 None => new.push(*c),
@@ -325,6 +324,7 @@ pub(super) struct Look {
 #[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
+    use crate::chance::reach::Grain;
     use crate::chance::shot::shot;
     use crate::disc::thrown::Thrown;
     use crate::need::line::LineSpec;
@@ -369,9 +369,8 @@ mod tests {
         assert!(roomy.iter().any(|c| alone.iter().any(|k| c.is_thrown_as(k))));
         assert_eq!(Vec::from_iter(knowing.iter().map(told)), Vec::from_iter(alone.iter().map(told)));
 
-        let coarse = shot.looks(Grain::Coarse, &roomy, &[]);
-        let (alone, knowing) =
-            (shot.looks(Grain::Fine, &alone, &[]), shot.looks(Grain::Fine, &knowing, &coarse));
+        let coarse = shot.looks(&roomy, &[]);
+        let (alone, knowing) = (shot.looks(&alone, &[]), shot.looks(&knowing, &coarse));
         let told = |looks: &[Look]| Vec::from_iter(looks.iter().map(|look| told(&look.centred)));
         assert_eq!(told(&knowing), told(&alone));
     }
