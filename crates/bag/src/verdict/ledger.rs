@@ -52,7 +52,7 @@ pub(crate) struct Ledger {
 /// For a verdict on a bag: the best two of it, and what would do better.
 pub(crate) const VERDICT: Sieve = Sieve {
     looked_at: 16,
-    of_bag_looked_at: 8,
+    of_bag_looked_at: 30,
     places: 2,
     heats: [asked_of_both(8, 0.25), asked_of_both(8, 0.06), asked_of_both(5, 0.02), asked_of_both(4, 0.01)],
 };

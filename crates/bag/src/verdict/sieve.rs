@@ -14,7 +14,7 @@ use crate::verdict::standing::{Cell, PuttersApart, best_first};
 pub(crate) struct Sieve {
     /// Discs whose promise is asked: those whose single best flight has most room.
     pub looked_at: usize,
-    /// Of the bag so many at any rate: beside hundreds of others none of it might be among these.
+    /// Of the bag so many at any rate, all of an ordinary one: room says too little to leave a carried disc out by.
     pub of_bag_looked_at: usize,
     /// First places of the bag that are to be told, at least 1.
     pub places: usize,
@@ -24,7 +24,7 @@ pub(crate) struct Sieve {
 
 /// For those of a bag that make a line most often. What it may miss is tested.
 const OF_A_BAG: Sieve = Sieve {
-    looked_at: 18,
+    looked_at: 30,
     of_bag_looked_at: 0,
     places: 1,
     heats: [Heat::of_bag(12, 0.25), Heat::of_bag(12, 0.1), Heat::of_bag(8, 0.06), Heat::of_bag(7, 0.03)],

@@ -348,6 +348,20 @@ async fn the_demo_season_finds_the_planted_faults() {
     assert_eq!(ask(&app, "GET", "/api/bags/99/season", "").await.status, StatusCode::NOT_FOUND);
 }
 
+/// A card shows both: what the season says of calm air, and a calm day.
+#[actix_web::test]
+async fn regress_a_calm_day_is_told_as_the_season_tells_calm() {
+    let app = served(true).await;
+    let season = ask(&app, "GET", "/api/bags/1/season", "").await.json();
+    let today = ask(&app, "GET", "/api/bags/1/analysis", "").await.json();
+    for (line, day) in season["lines"].as_array().unwrap().iter().zip(today["lines"].as_array().unwrap()) {
+        assert_eq!(line["key"], day["line"]["key"]);
+        let calm = line["by_weather"].as_array().unwrap().iter().find(|w| w["kind"] == "calm").unwrap();
+        let best = |cell: &Value| cell["best"]["chance"].as_f64().unwrap_or(0.0);
+        assert!((best(calm) - best(day)).abs() < 0.01, "{}: {calm} in the season, {day} today", line["key"]);
+    }
+}
+
 /// The table has a cell for every carried disc, and what the day's judgement tells of stands in it.
 #[actix_web::test]
 async fn the_table_has_every_disc_on_every_line() {
