@@ -104,7 +104,7 @@ async fn val_no_screen_breaks_a_rule_of_axe_or_sticks_out_on_a_phone() {
     for (k, (path, ready, presses)) in SCREENS.into_iter().enumerate() {
         b.size(1280, 800).await;
         b.open(path).await;
-        b.wait_up_to(120, ready).await;
+        b.wait(ready).await;
         for css in presses {
             b.click(css).await;
             b.until("open", "document.querySelector('.el-overlay, td.cell, .el-drawer, .reasons')").await;

@@ -94,6 +94,10 @@ impl Drop for Served {
     }
 }
 
+/// How long something is waited for before it is said never to come: nothing is measured by it, and beside two other tests on a
+/// slow machine a card of a windy day was seen to take more than a minute.
+const PATIENCE: Duration = Duration::from_secs(180);
+
 static WORKED_OUT: LazyLock<Arc<Memo>> = LazyLock::new(Arc::default);
 type Tell = Box<dyn FnOnce(&str) -> anyhow::Result<()>>;
 
@@ -250,14 +254,9 @@ impl Browser {
     }
 
     pub async fn wait(&self, css: &str) -> Element {
-        self.wait_up_to(30, css).await
-    }
-
-    /// The same for what takes its time where several work at once, s.
-    pub async fn wait_up_to(&self, seconds: u64, css: &str) -> Element {
         self.client
             .wait()
-            .at_most(Duration::from_secs(seconds))
+            .at_most(PATIENCE)
             .for_element(Locator::Css(css))
             .await
             .unwrap_or_else(|e| panic!("{css} never came: {e}"))
@@ -267,7 +266,7 @@ impl Browser {
     pub async fn until(&self, what: &str, script: &str) {
         let start = Instant::now();
         while !self.eval(&format!("return !!({script})")).await.as_bool().unwrap_or(false) {
-            assert!(start.elapsed() < Duration::from_secs(60), "{what}: never so");
+            assert!(start.elapsed() < PATIENCE, "{what}: never so");
             tokio::time::sleep(Duration::from_millis(60)).await;
         }
     }
@@ -293,7 +292,7 @@ impl Browser {
             if so(&answer) {
                 return answer;
             }
-            assert!(start.elapsed() < Duration::from_secs(20), "{path} is still: {answer}");
+            assert!(start.elapsed() < PATIENCE, "{path} is still: {answer}");
             tokio::time::sleep(Duration::from_millis(100)).await;
         }
     }

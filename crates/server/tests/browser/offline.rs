@@ -37,10 +37,10 @@ async fn taps_out_of_reach_survive_a_killed_browser() {
     let b = Browser::keeping(&profile, &address).await;
     b.size(390, 844).await;
     b.open("/round?view=play").await;
-    b.wait_up_to(60, "[data-test='begin-round']:not([disabled])").await;
+    b.wait("[data-test='begin-round']:not([disabled])").await;
     b.click("[data-test='begin-round']").await;
     b.wait("[data-test='play-hole']").await;
-    b.wait_up_to(90, "[data-test='field-note'][data-state='kept']").await;
+    b.wait("[data-test='field-note'][data-state='kept']").await;
     let hindrances = b.devtools("Page.getInstallabilityErrors", json!({})).await;
     assert_eq!(hindrances["installabilityErrors"], json!([]), "it can be installed");
     let key = b.eval("return new URLSearchParams(location.search).get('played')").await;

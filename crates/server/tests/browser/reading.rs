@@ -74,7 +74,7 @@ async fn a_throw_that_was_not_measured_is_drawn() {
 async fn a_drill_is_begun_with_one_click() {
     let b = Browser::demo().await;
     b.open("/field?view=practise").await;
-    b.wait_up_to(60, "[data-error='putt aim']").await;
+    b.wait("[data-error='putt aim']").await;
     assert!(b.text("[data-test='practice-words']").await.starts_with("Practise "));
     b.click("[data-error='putt aim'] summary").await;
     b.says("Round the basket, 20 throws.").await;

@@ -110,7 +110,7 @@ async fn a_course_comes_in_from_a_file() {
 async fn the_card_follows_the_day() {
     let b = Browser::demo().await;
     b.open("/round").await;
-    b.wait_up_to(60, "[data-card-hole='9']").await;
+    b.wait("[data-card-hole='9']").await;
     let strokes = "return Number(document.querySelector(\"[data-test='card-strokes']\").innerText)";
     let windy = b.eval(strokes).await.as_f64().unwrap();
     assert!((25.0..36.0).contains(&windy), "{windy}");
@@ -153,7 +153,7 @@ async fn the_bag_is_packed_for_the_day() {
     let b = Browser::demo().await;
     b.open("/round?view=pack").await;
     // Everything at hand is thrown on every hole.
-    b.wait_up_to(120, "[data-test='pack-verdict']").await;
+    b.wait("[data-test='pack-verdict']").await;
     b.says("Too heavy for the event: Lintel fresh").await;
     b.says("Stay at home:").await;
     b.click("[data-test='tick-marker']").await;
@@ -197,7 +197,7 @@ async fn readings_are_taken_with_one_tap() {
     assert!(said.contains("in the hand"), "{said}");
     // What is left, on the level.
     b.open("/round?view=play").await;
-    b.wait_up_to(60, "[data-test='begin-round']:not([disabled])").await;
+    b.wait("[data-test='begin-round']:not([disabled])").await;
     b.click("[data-test='begin-round']").await;
     b.click("[data-test='take-rangefinder']:not([disabled])").await;
     b.until("measured", "document.querySelector(\"[data-test='left-measured']\")?.ariaPressed === 'true'")
@@ -211,7 +211,7 @@ async fn readings_are_taken_with_one_tap() {
 async fn a_round_is_told_in_three_taps() {
     let b = Browser::demo().await;
     b.open("/round?view=play").await;
-    b.wait_up_to(60, "[data-test='begin-round']:not([disabled])").await;
+    b.wait("[data-test='begin-round']:not([disabled])").await;
     assert!(b.text("[data-test='rounds']").await.contains("+2.2 against the card"));
     b.click("[data-test='begin-round']").await;
     let pressed = |what: &str| format!("document.querySelector(\"[{what}]\")?.ariaPressed === 'true'");
