@@ -354,7 +354,9 @@ async fn regress_a_calm_day_is_told_as_the_season_tells_calm() {
     let app = served(true).await;
     let season = ask(&app, "GET", "/api/bags/1/season", "").await.json();
     let today = ask(&app, "GET", "/api/bags/1/analysis", "").await.json();
-    for (line, day) in season["lines"].as_array().unwrap().iter().zip(today["lines"].as_array().unwrap()) {
+    let (lines, days) = (season["lines"].as_array().unwrap(), today["lines"].as_array().unwrap());
+    assert_eq!(lines.len(), days.len());
+    for (line, day) in lines.iter().zip(days) {
         assert_eq!(line["key"], day["line"]["key"]);
         let calm = line["by_weather"].as_array().unwrap().iter().find(|w| w["kind"] == "calm").unwrap();
         let best = |cell: &Value| cell["best"]["chance"].as_f64().unwrap_or(0.0);
