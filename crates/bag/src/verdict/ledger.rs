@@ -54,7 +54,7 @@ pub(crate) const VERDICT: Sieve = Sieve {
     looked_at: 16,
     of_bag_looked_at: 30,
     places: 2,
-    heats: [asked_of_both(8, 0.25), asked_of_both(8, 0.06), asked_of_both(5, 0.02), asked_of_both(4, 0.01)],
+    heats: [asked_of(5, 8, 0.2), asked_of(5, 8, 0.08), asked_of(4, 5, 0.02), asked_of(3, 4, 0.01)],
 };
 /// For the choice of a bag from all that may be carried: whatever is left out, the next best has to stand in.
 pub(crate) const CHOICE: Sieve = Sieve {
@@ -73,9 +73,9 @@ const IDEAL: Sieve = Sieve {
 /// Part of what the one that stands in for a disc makes that is counted on for one that was not asked.
 const ALIKE_CAUTION: f64 = 0.9;
 
-/// A round for so many of the shelf and as many of the bag.
-const fn asked_of_both(n: usize, doubt: f64) -> Heat {
-    Heat { of_shelf: n, of_bag: n, doubt }
+/// A round for so many of the shelf and so many of the bag.
+const fn asked_of(of_shelf: usize, of_bag: usize, doubt: f64) -> Heat {
+    Heat { of_shelf, of_bag, doubt }
 }
 
 struct Candidate {
@@ -91,13 +91,16 @@ struct Makings<'a> {
     stand_ins: Vec<StandIn>,
     ideals: Vec<(FlightNumbers, Thrown)>,
     sieve: &'a Sieve,
+    /// The one for calm air.
+    in_calm: Sieve,
     memo: &'a Memo,
 }
 
 impl Makings<'_> {
     fn row(&self, line: usize, weather: &Weather, arm: &Arm, spec: &LineSpec) -> Row {
         let on = On { arm, spec, memo: self.memo };
-        let chances = self.chances(&on);
+        let sieve = if weather.kind == WeatherKind::Calm { &self.in_calm } else { self.sieve };
+        let chances = self.chances(&on, sieve);
         let owned = chances.iter().copied().fold(0.0, f64::max);
         let (ideal_chance, ideal_numbers) = match self.ideal(&on, owned) {
             Some((chance, numbers)) => (chance, Some(numbers)),
@@ -124,10 +127,10 @@ impl Makings<'_> {
     /// The chance of every disc: worked out for those of the best forecast; for the others a cautious part of what is expected
     /// of them, and never more than the least of these; 0 for those too far behind to be looked at. A disc that would better the bag
     /// is always worked out.
-    fn chances(&self, on: &On) -> Vec<f64> {
+    fn chances(&self, on: &On, sieve: &Sieve) -> Vec<f64> {
         let (roomy, followers) = self.roomy(on);
         let in_bag = |k: usize| self.candidates[k].in_bag;
-        let Sifted { worked_out, behind } = self.sieve.sift(self.sieve.promising(roomy, in_bag), in_bag);
+        let Sifted { worked_out, behind } = sieve.sift(sieve.promising(roomy, in_bag), in_bag);
         let least = worked_out.iter().map(|p| p.expected).fold(f64::INFINITY, f64::min);
         let mut chances = vec![0.0; self.candidates.len()];
         worked_out.iter().for_each(|p| chances[p.disc] = p.expected);
@@ -189,7 +192,7 @@ impl Ledger {
             .collect::<Result<Vec<_>, BagError>>()?;
         let stand_ins = stand_ins(&discs, |d| q.carried.iter().any(|c| c.disc_id == d.id));
         let ideals = ideals(&usual, q);
-        let makings = Makings { candidates, stand_ins, ideals, sieve, memo };
+        let makings = Makings { candidates, stand_ins, ideals, sieve, in_calm: sieve.as_today(), memo };
         let lines: Vec<usize> = (0..q.lines.len()).filter(|&l| q.lines[l].enabled).collect();
         work.begin(lines.len() * weathers.len());
         let rows: Vec<Row> = lines

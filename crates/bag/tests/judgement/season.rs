@@ -12,6 +12,7 @@ use zinc_kite_bag::verdict::carried::Carried;
 use zinc_kite_bag::verdict::finding::{Action, Finding, FindingKind, MOST};
 use zinc_kite_bag::verdict::season::SeasonVerdict;
 use zinc_kite_bag::verdict::standing::Standing;
+use zinc_kite_bag::words::strokes;
 
 fn of(verdict: &SeasonVerdict, kind: FindingKind) -> Vec<&Finding> {
     verdict.findings.iter().filter(|f| f.kind == kind).collect()
@@ -55,6 +56,9 @@ fn prop_every_button_saves_what_it_says(
         let after = case.judge();
         let saved = before.leaves_strokes - after.leaves_strokes;
         assert!(next.saves_strokes >= 0.01, "{} saves {}", next.title, next.saves_strokes);
+        let told = format!("saves {} a round", strokes(next.saves_strokes));
+        let tells = next.reason.contains(&told) && !next.reason.contains("; Carry");
+        assert!(tells || next.kind == FindingKind::OverCap, "{}, not \"{told}\"", next.reason);
         assert!(
             saved > next.saves_strokes - 0.015,
             "{} said {:.3} and saved {saved:.3}",

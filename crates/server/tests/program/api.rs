@@ -360,7 +360,7 @@ async fn regress_a_calm_day_is_told_as_the_season_tells_calm() {
         assert_eq!(line["key"], day["line"]["key"]);
         let calm = line["by_weather"].as_array().unwrap().iter().find(|w| w["kind"] == "calm").unwrap();
         let best = |cell: &Value| cell["best"]["chance"].as_f64().unwrap_or(0.0);
-        assert!((best(calm) - best(day)).abs() < 0.01, "{}: {calm} in the season, {day} today", line["key"]);
+        assert!((best(calm) - best(day)).abs() < 1e-9, "{}: {calm} in the season, {day} today", line["key"]);
     }
 }
 

@@ -11,7 +11,8 @@ const WORTHWHILE: f64 = 0.05;
 
 /// Gaps: mended from the shelf, or told as what to look for. Lines helped by the same disc are one finding.
 pub(super) fn gaps(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
-    let mut found: Vec<Finding> = Vec::new();
+    // Each with the sentence that closes its reason.
+    let mut found: Vec<(Finding, String)> = Vec::new();
     for line in scene.lines.iter().filter(|l| l.standing == Standing::Gap) {
         let name = &line.name;
         let helper = scene
@@ -22,7 +23,7 @@ pub(super) fn gaps(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
             .max_by(|a, b| a.1.total_cmp(&b.1));
         let change = helper.and_then(|(d, would)| Some((d, would, scene.carrying(d.id, taken)?)));
         let Some((disc, would, change)) = change.filter(|(.., change)| change.saves >= LEAST_STROKES) else {
-            found.extend(to_look_for(line));
+            found.extend(to_look_for(line).map(|f| (f, String::new())));
             continue;
         };
         let sentence = format!(
@@ -31,26 +32,28 @@ pub(super) fn gaps(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
             disc.spec.name,
             percent(would)
         );
-        if let Some(same) = found.iter_mut().find(|f| f.action == change.action) {
+        if let Some((same, _)) = found.iter_mut().find(|(f, _)| f.action == change.action) {
             same.title = format!("{}, {name}", same.title);
             same.reason.push_str(&format!(" {sentence}"));
             same.line_keys.push(line.key.clone());
             continue;
         }
-        found.push(Finding {
+        let on_all = format!(" On all lines together {} {}.", change.doing(), change.told());
+        let finding = Finding {
             key: format!("gap-{}", line.key),
             kind: FindingKind::Gap,
             title: format!("No good answer: {name}"),
             reason: sentence,
-            action_label: change.label,
+            action_label: change.label(),
             action: change.action,
             other: None,
             disc_ids: vec![disc.id],
             line_keys: vec![line.key.clone()],
             saves_strokes: change.saves,
-        });
+        };
+        found.push((finding, on_all));
     }
-    found
+    found.into_iter().map(|(f, on_all)| Finding { reason: f.reason + &on_all, ..f }).collect()
 }
 
 /// The season's chance on a line with one more disc.

@@ -40,7 +40,7 @@ pub(super) fn worn_out(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
             kind: FindingKind::WornOut,
             title: format!("{name} has worn out of its peg"),
             reason: format!(
-                "Fresh it was a {} at {} of finish; {} worn it is a {} at {}. {} sits there now: carrying it saves {} a round.",
+                "Fresh it was a {} at {} of finish; {} worn it is a {} at {}. {} sits there now: carrying it {}.",
                 was.label(),
                 degrees(fresh.map_or(0.0, |f| f.bend.finish_deg)),
                 percent(puck.wear_share),
@@ -49,7 +49,7 @@ pub(super) fn worn_out(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
                 successor.spec.name,
                 change.told()
             ),
-            action_label: change.label,
+            action_label: change.label(),
             action: change.action,
             other: None,
             disc_ids: vec![disc.id, successor.id],
@@ -73,15 +73,15 @@ pub(super) fn empty_pegs(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
                 kind: FindingKind::EmptyPeg,
                 title: format!("No {} among the {}", socket.label, lane.label),
                 reason: format!(
-                    "No carried {} disc {} at your arm. {} finishes at {}; {} saves {} a round.",
+                    "No carried {} disc {} at your arm. {} finishes at {}; {} {}.",
                     lane.label,
                     socket.meaning,
                     disc.spec.name,
                     degrees(finish),
-                    change.label,
+                    change.doing(),
                     change.told()
                 ),
-                action_label: change.label,
+                action_label: change.label(),
                 action: change.action,
                 other: None,
                 disc_ids: vec![disc.id],

@@ -35,7 +35,8 @@ pub(crate) struct Scene<'a> {
 /// A change of the bag and what it was measured to save, strokes.
 pub(crate) struct Change {
     pub action: Action,
-    pub label: String,
+    /// What comes, and for what: "Sextant", "Sextant for Teasel".
+    what: String,
     pub saves: f64,
     /// What the player's policy takes off in it: moulds and discs that the school would rather not have.
     policy: f64,
@@ -45,13 +46,23 @@ pub(crate) struct Change {
 const TOLD: f64 = 0.5 * LEAST_STROKES;
 
 impl Change {
-    /// What it saves, in words.
+    /// What its button says.
+    pub(crate) fn label(&self) -> String {
+        format!("Carry {}", self.what)
+    }
+
+    /// The act as the subject of a sentence.
+    pub(crate) fn doing(&self) -> String {
+        format!("carrying {}", self.what)
+    }
+
+    /// What it saves, in words that end a sentence.
     pub(crate) fn told(&self) -> String {
         let (saves, policy) = (strokes(self.saves), strokes(self.policy.abs()));
         match self.policy {
-            p if p >= TOLD => format!("{saves}, after {policy} for your school and moulds,"),
-            p if p <= -TOLD => format!("{saves}, {policy} of it by your school and moulds,"),
-            _ => saves,
+            p if p >= TOLD => format!("saves {saves} a round, after {policy} for your school and moulds"),
+            p if p <= -TOLD => format!("saves {saves} a round, {policy} of it by your school and moulds"),
+            _ => format!("saves {saves} a round"),
         }
     }
 }
@@ -105,9 +116,9 @@ impl Scene<'_> {
         self.counted.iter().copied().filter(|id| Some(*id) != bench).chain(carry).collect()
     }
 
-    fn change(&self, action: Action, label: String, saves: f64) -> Change {
+    fn change(&self, action: Action, what: String, saves: f64) -> Change {
         let (carry, bench) = action.moves();
-        Change { policy: self.policy.changes_by(&self.after(carry, bench)), action, label, saves }
+        Change { policy: self.policy.changes_by(&self.after(carry, bench)), action, what, saves }
     }
 
     pub(crate) fn is_full(&self) -> bool {
@@ -138,10 +149,9 @@ impl Scene<'_> {
     /// Carrying a disc: where the bag is full in exchange for the disc whose going costs least. Discs that are `taken` by
     /// other findings stay where they are.
     pub(crate) fn carrying(&self, carry: DiscId, taken: &[DiscId]) -> Option<Change> {
-        let name = self.name(carry);
         if !self.is_full() {
-            let saves = self.saves(Some(carry), None);
-            return Some(self.change(Action::Carry { disc_id: carry }, format!("Carry {name}"), saves));
+            let (what, saves) = (self.name(carry).to_owned(), self.saves(Some(carry), None));
+            return Some(self.change(Action::Carry { disc_id: carry }, what, saves));
         }
         let free = |id: &DiscId| !taken.contains(id) && self.may_go(*id, Some(carry));
         let goes = self.q.carried.iter().map(|c| c.disc_id).filter(free);
@@ -151,8 +161,8 @@ impl Scene<'_> {
     }
 
     fn swap(&self, carry: DiscId, bench: DiscId, saves: f64) -> Change {
-        let label = format!("Carry {} for {}", self.name(carry), self.name(bench));
-        self.change(Action::Swap { carry, bench }, label, saves)
+        let what = format!("{} for {}", self.name(carry), self.name(bench));
+        self.change(Action::Swap { carry, bench }, what, saves)
     }
 
     /// The best disc to come for one that goes.

@@ -31,14 +31,14 @@ pub(super) fn twins(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
             kind: FindingKind::Twins,
             title: format!("{} and {} are twins", scene.name(more), scene.name(less)),
             reason: format!(
-                "Flat, on hyzer and on anhyzer their landings overlap at least {}: your own scatter hides the difference. Without {} you lose {}; {} in its place saves {} a round.",
+                "Flat, on hyzer and on anhyzer their landings overlap at least {}: your own scatter hides the difference. Without {} you lose {}; {} in its place {}.",
                 percent(*overlap),
                 scene.name(less),
                 strokes(missed(scene, less)),
                 brought(scene, &change),
                 change.told()
             ),
-            action_label: change.label,
+            action_label: change.label(),
             action: change.action,
             other: Some(OtherWay {
                 label: "Keep it as a spare".into(),
@@ -62,13 +62,8 @@ pub(super) fn no_job(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
                 key: format!("no-job-{}", w.disc_id.0),
                 kind: FindingKind::NoJob,
                 title: format!("{} is never the one to throw", scene.name(w.disc_id)),
-                reason: format!(
-                    "{} {} in its place saves {} a round.",
-                    w.words,
-                    brought(scene, &change),
-                    change.told()
-                ),
-                action_label: change.label,
+                reason: format!("{} {} in its place {}.", w.words, brought(scene, &change), change.told()),
+                action_label: change.label(),
                 action: change.action,
                 other: None,
                 disc_ids: vec![w.disc_id],
@@ -90,8 +85,8 @@ pub(super) fn better(scene: &Scene, taken: &[DiscId]) -> Vec<Finding> {
         key: format!("better-{}", disc.id.0),
         kind: FindingKind::Better,
         title: format!("{} would earn its place", disc.spec.name),
-        reason: format!("{} saves {} a round over the season.", change.label, change.told()),
-        action_label: change.label,
+        reason: format!("Over the season {} {}.", change.doing(), change.told()),
+        action_label: change.label(),
         action: change.action,
         other: None,
         disc_ids: vec![disc.id],
