@@ -84,12 +84,12 @@ fn main() -> anyhow::Result<()> {
     year()
 }
 
-/// How soon something ends that is stopped a third of a second after it began.
+/// How soon something ends that is stopped a twentieth of a second after it began.
 fn ends_after(what: &str, run: impl FnOnce(&Work) -> bool) -> anyhow::Result<()> {
     let stopped = Arc::new(Work::default());
     let stopper = stopped.clone();
     let stop = spawn(move || {
-        sleep(Duration::from_millis(300));
+        sleep(Duration::from_millis(50));
         stopper.stop();
         Instant::now()
     });

@@ -364,6 +364,19 @@ async fn regress_a_calm_day_is_told_as_the_season_tells_calm() {
     }
 }
 
+/// Putts are worth so much more than other lines that a bag without one of the putters was searched for until patience ran out.
+#[actix_web::test]
+async fn regress_every_near_bag_of_the_demo_is_proven() {
+    let app = served(true).await;
+    let wishes = r#"{"capacity": 22, "mould_strokes": 0.01}"#;
+    let near = ask(&app, "POST", "/api/bags/1/build/ties", wishes).await.json();
+    let bags = near["bags"].as_array().unwrap();
+    assert_eq!(bags.len(), 22, "one without each of the best");
+    for bag in bags {
+        assert_eq!(bag["is_proven"], true, "{bag}");
+    }
+}
+
 /// The table has a cell for every carried disc, and what the day's judgement tells of stands in it.
 #[actix_web::test]
 async fn the_table_has_every_disc_on_every_line() {

@@ -77,6 +77,9 @@ struct Search<'a> {
     problem: &'a Problem,
     bounder: Bounder<'a>,
     columns: Vec<Vec<(usize, f64)>>,
+    /// What each row is worth at most, against the mean row. Its price goes the farther in a step: with equal steps those of a few
+    /// rows that are worth very much, as putts are, never came to where they belong, and a bound stayed loose for minutes.
+    scales: Vec<f64>,
     tolerance: f64,
     best: Option<(f64, Vec<usize>)>,
     /// What choices that were left out for saving too little more could save at most.
@@ -98,8 +101,22 @@ pub fn solve(
         row.iter().for_each(|&(j, worth)| columns[j].push((r, worth)));
     }
     let bounder = Bounder::of(problem);
-    Search { problem, bounder, columns, tolerance, best: None, left_out: f64::NEG_INFINITY, is_stopped }
-        .run(hint)
+    let scales = scales(problem);
+    let (best, left_out) = (None, f64::NEG_INFINITY);
+    Search { problem, bounder, columns, scales, tolerance, best, left_out, is_stopped }.run(hint)
+}
+
+/// What a row is worth at most.
+fn most(row: &[(usize, f64)]) -> f64 {
+    row.iter().map(|(_, worth)| *worth).fold(0.0, f64::max)
+}
+
+/// See [`Search::scales`].
+fn scales(problem: &Problem) -> Vec<f64> {
+    let most: Vec<f64> = problem.rows.iter().map(|row| most(row)).collect();
+    let mean = most.iter().sum::<f64>() / most.len() as f64;
+    // Where nothing is worth anything no step is taken.
+    most.iter().map(|m| if mean > 0.0 { m / mean } else { 1.0 }).collect()
 }
 
 /// The same problem with the greatest weight of every limit 1: prices of limits in grams and in discs are found by steps of one
@@ -164,8 +181,7 @@ impl Search<'_> {
 
     /// What everything together is worth: no choice saves more.
     fn most_of_all(&self) -> f64 {
-        let best = |row: &Vec<(usize, f64)>| row.iter().map(|(_, worth)| *worth).fold(0.0, f64::max);
-        self.problem.rows.iter().map(best).sum()
+        self.problem.rows.iter().map(|row| most(row)).sum()
     }
 
     /// Beyond this a part is worth looking at.
@@ -265,12 +281,14 @@ impl Search<'_> {
             let target = self.best.as_ref().map_or(known - known.abs().max(1.0) * 0.05, |b| b.0);
             follow(&mut direction_rows, &slack.0);
             follow(&mut direction_limits, &slack.1);
-            let norm: f64 = direction_rows.iter().chain(&direction_limits).map(|x| x * x).sum();
+            let of_rows = || direction_rows.iter().zip(&self.scales).map(|(d, scale)| scale * d);
+            let norm: f64 = of_rows().zip(&direction_rows).map(|(step, d)| step * d).sum::<f64>()
+                + direction_limits.iter().map(|d| d * d).sum::<f64>();
             if norm < ROUNDING {
                 break;
             }
             let by = length * (most - target).max(ROUNDING) / norm;
-            duals.rows.iter_mut().zip(&direction_rows).for_each(|(u, d)| *u = (*u - by * d).max(0.0));
+            duals.rows.iter_mut().zip(of_rows()).for_each(|(u, step)| *u = (*u - by * step).max(0.0));
             duals.limits.iter_mut().zip(&direction_limits).for_each(|(u, d)| *u = (*u - by * d).max(0.0));
         }
         let bounded = best?;
