@@ -115,7 +115,7 @@ fn most(row: &[(usize, f64)]) -> f64 {
 fn scales(problem: &Problem) -> Vec<f64> {
     let most: Vec<f64> = problem.rows.iter().map(|row| most(row)).collect();
     let mean = most.iter().sum::<f64>() / most.len() as f64;
-    // Where nothing is worth anything no step is taken.
+    // Where no row is worth anything all are alike.
     most.iter().map(|m| if mean > 0.0 { m / mean } else { 1.0 }).collect()
 }
 
