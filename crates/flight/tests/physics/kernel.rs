@@ -5,7 +5,9 @@ use approx::assert_abs_diff_eq;
 use proptest::prelude::*;
 use rstest::rstest;
 use zinc_kite_flight::air::{Air, Wind};
-use zinc_kite_flight::batch::{fly_all, fly_all_parallel, fly_one, fly_reference, fly_with_paths, validate};
+use zinc_kite_flight::batch::{
+    fly_all, fly_all_parallel, fly_one, fly_reference, fly_roughly, fly_with_paths, validate,
+};
 use zinc_kite_flight::disc::Disc;
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::error::FlightError;
@@ -47,6 +49,17 @@ fn prop_nearly_every_landing_is_right_to_a_centimetre(#[case] shear: f64) {
     off.sort_by(f64::total_cmp);
     let (middle, most, worst) = (off[off.len() / 2], off[off.len() - 5], off[off.len() - 1]);
     assert!(middle < 5e-4 && most < 0.01 && worst < 0.03, "{middle:.5} {most:.4} {worst:.4}");
+}
+
+/// A search that flies them roughly is off by no more than what a player paces out.
+#[test]
+fn prop_a_rough_landing_is_right_to_three_centimetres() {
+    let (throws, air) = (throws(4000), Air::new(1.2, 0.14).unwrap());
+    let (rough, found) = (fly_roughly(&throws, &air, &[]), fly_all(&throws, &air, &[]));
+    let mut off: Vec<f64> = rough.iter().zip(&found).map(|(a, b)| off_m(a, b)).collect();
+    off.sort_by(f64::total_cmp);
+    let (middle, most, worst) = (off[off.len() / 2], off[off.len() - 5], off[off.len() - 1]);
+    assert!(middle < 1e-3 && most < 0.03 && worst < 0.1, "{middle:.5} {most:.4} {worst:.4}");
 }
 
 /// What single precision rounds away is a tenth of a millimetre for half of all throws and a millimetre for nearly all: where it
