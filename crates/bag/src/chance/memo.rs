@@ -9,7 +9,7 @@ use crate::chance::answer::Chance;
 use crate::chance::reach::Reach;
 
 /// Collects the bits of everything a result depends on.
-#[derive(Default)]
+#[derive(Clone, Default)]
 pub struct Fingerprint(DefaultHasher);
 
 impl Fingerprint {
@@ -44,6 +44,7 @@ pub struct Memo {
     pub(crate) chances: Cache<u64, Chance>,
     pub(crate) reaches: Cache<u64, Arc<Reach>>,
     pub(crate) rooms: Cache<u64, Option<f64>>,
+    pub(crate) glimpses: Cache<u64, Option<f64>>,
     pub(crate) promises: Cache<u64, Option<f64>>,
     pub(crate) hopes: Cache<u64, Option<f64>>,
     pub(crate) forecasts: Cache<u64, Option<f64>>,
@@ -53,8 +54,9 @@ pub struct Memo {
 impl Default for Memo {
     fn default() -> Self {
         let few = || Cache::new(100_000);
-        let (rooms, promises, hopes, forecasts, nearly) = (few(), few(), few(), few(), few());
+        let (rooms, glimpses, promises) = (few(), few(), few());
+        let (hopes, forecasts, nearly) = (few(), few(), few());
         let (chances, reaches) = (Cache::new(200_000), Cache::new(16_000));
-        Memo { chances, reaches, rooms, promises, hopes, forecasts, nearly }
+        Memo { chances, reaches, rooms, glimpses, promises, hopes, forecasts, nearly }
     }
 }

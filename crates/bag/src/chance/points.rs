@@ -120,6 +120,8 @@ pub(crate) struct Points<const N: usize> {
     /// what remains open.
     pub(super) aim_off: Column<N>,
     pub(super) aim_open: f32,
+    /// Whether a chance is told by them.
+    pub(super) tell: bool,
     /// The first step of an improvement and the last, in standard deviations of the player's scatter and degrees of aim: few points
     /// tell little about a fine one, and what a chance is told by is to move little.
     pub(crate) steps: [f64; 2],
@@ -159,6 +161,7 @@ impl<const N: usize> Points<N> {
             aim_open: (share * aim(0).1).hypot(spread) as f32,
             drawn_in: points,
             spread: spread as f32,
+            tell: spread == TOLD_SPREAD,
             steps,
         }
     }

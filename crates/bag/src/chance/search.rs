@@ -21,15 +21,18 @@ use zinc_kite_flight::outcome::Outcome;
 use zinc_kite_flight::scatter::{AIM, deviates};
 
 use crate::chance::answer::{Chance, Chosen, JUDGED_ON, NoRelease};
-use crate::chance::memo::Memo;
+use crate::chance::memo::{Fingerprint, Memo};
 use crate::chance::points::ALL;
 use crate::chance::reach::Grain::{self, Coarse, Fine};
 use crate::chance::reach::Reach;
 use crate::chance::shot::{Centre, LIKELY, Shot, shot};
-use crate::chance::stages::{Flown, Look, Tried};
+use crate::chance::stages::{Flown, GLIMPSED, Look, Tried};
 use crate::disc::thrown::Thrown;
 use crate::need::line::LineSpec;
 use crate::thrower::arm::Arm;
+
+/// Discs whose rooms are found together: enough to fill most lanes, few enough for their flights to stay in the processor's cache.
+const TOGETHER: usize = 8;
 
 /// What is known under a key, or else what `work_out` finds, which is known from then on.
 fn remembered<T: Clone>(memory: &Cache<u64, T>, key: u64, work_out: impl FnOnce() -> T) -> T {
@@ -44,11 +47,13 @@ fn remembered<T: Clone>(memory: &Cache<u64, T>, key: u64, work_out: impl FnOnce(
 /// every answer is remembered.
 pub struct Prospect<'a> {
     shot: Shot<'a>,
-    /// Its fingerprint.
+    /// Its fingerprint, and that of its tables but for their grain.
     key: u64,
+    table_key: Fingerprint,
     memo: &'a Memo,
     coarse: View,
     fine: View,
+    glimpsed: OnceCell<Vec<Look>>,
     first: OnceCell<Tried>,
     improved: OnceCell<Vec<Centre>>,
     found: OnceCell<Flown<ALL>>,
@@ -65,10 +70,33 @@ struct View {
 impl<'a> Prospect<'a> {
     /// Before anything is flown.
     pub fn of(arm: &'a Arm, thrown: Thrown, line: &'a LineSpec, memo: &'a Memo) -> Prospect<'a> {
-        let (coarse, fine, first) = Default::default();
+        let (coarse, fine, glimpsed, first) = Default::default();
         let (improved, found) = Default::default();
         let shot = shot(arm, thrown, line);
-        Prospect { key: shot.line_key(), shot, memo, coarse, fine, first, improved, found }
+        let table_key = shot.table_key();
+        let key = shot.line_key(table_key.clone());
+        Prospect { key, table_key, shot, memo, coarse, fine, glimpsed, first, improved, found }
+    }
+
+    /// Finds the rooms of discs on one line at one arm, some at a time together, for [`Prospect::room_m`] to tell: it takes less time.
+    pub fn find_rooms<'p>(prospects: impl Iterator<Item = &'p Prospect<'a>>)
+    where
+        'a: 'p,
+    {
+        let unknown = |it: &&Prospect| it.too_fast().is_none() && it.memo.rooms.get(&it.key).is_none();
+        let unknown: Vec<&Prospect> = prospects.filter(unknown).collect();
+        for some in unknown.chunks(TOGETHER) {
+            let is_new = |it: &&Prospect| it.memo.reaches.get(&it.reach_key(Coarse)).is_none();
+            let new: Vec<&Prospect> = some.iter().copied().filter(is_new).collect();
+            let shots: Vec<&Shot> = new.iter().map(|it| &it.shot).collect();
+            for (it, table) in new.iter().zip(Shot::coarse_reaches(&shots)) {
+                it.memo.reaches.insert(it.reach_key(Coarse), Arc::new(table));
+            }
+            let tables: Vec<(&Shot, &Reach)> = some.iter().map(|it| (&it.shot, it.reach(Coarse))).collect();
+            for (it, roomiest) in some.iter().zip(Shot::roomiest_of(&tables)) {
+                it.coarse.centres.get_or_init(|| roomiest);
+            }
+        }
     }
 
     /// Room (m as it counts for ranking near misses) of the best single flight of the coarse table, scatter left aside: a cheap
@@ -77,8 +105,13 @@ impl<'a> Prospect<'a> {
         self.remembered(&self.memo.rooms, |it| Some(it.centres(Coarse).as_ref().ok()?.first()?.score))
     }
 
-    /// How well the disc promises to do, 0 to 1 and less where it comes nowhere near, from the first few throws of its scatter about
-    /// each shape of the coarse table: a closer forecast of how discs rank by chance. `None` if the disc does not reach the line.
+    /// A closer forecast of how discs rank by chance, 0 to 1 and less where the disc comes nowhere near: from the first few throws of
+    /// its scatter about the roomiest shapes of the coarse table. `None` if the disc does not reach the line.
+    pub fn glimpse(&self) -> Option<f64> {
+        self.remembered(&self.memo.glimpses, |it| Some(it.glimpsed().first()?.centred.score))
+    }
+
+    /// How well the disc promises to do: the same about each shape of that table. `None` if the disc does not reach the line.
     pub fn promise(&self) -> Option<f64> {
         self.remembered(&self.memo.promises, |it| Some(it.looks(Coarse).first()?.centred.score))
     }
@@ -138,11 +171,14 @@ impl<'a> Prospect<'a> {
         }
     }
 
+    fn reach_key(&self, grain: Grain) -> u64 {
+        self.table_key.clone().number(f64::from(grain as u8)).key()
+    }
+
     fn reach(&self, grain: Grain) -> &Reach {
-        let shot = &self.shot;
-        let key = || shot.key().number(f64::from(grain as u8)).key();
         let coarser = || (grain == Fine).then(|| self.reach(Coarse));
-        let table = || remembered(&self.memo.reaches, key(), || Arc::new(shot.reach(grain, coarser())));
+        let found = || Arc::new(self.shot.reach(grain, coarser()));
+        let table = || remembered(&self.memo.reaches, self.reach_key(grain), found);
         self.view(grain).reach.get_or_init(table)
     }
 
@@ -155,9 +191,18 @@ impl<'a> Prospect<'a> {
 
     /// See [`Shot::looks`]; none if the disc does not reach the line.
     fn looks(&self, grain: Grain) -> &[Look] {
-        let coarser = || if grain == Fine { self.looks(Coarse) } else { &[] };
+        let coarser = || match grain {
+            Fine => self.looks(Coarse),
+            Coarse => self.glimpsed.get().map_or(&[][..], |looks| looks),
+        };
         let looks = || self.centres(grain).as_ref().map_or(vec![], |c| self.shot.looks(c, coarser()));
         self.view(grain).looks.get_or_init(looks)
+    }
+
+    /// See [`Shot::looks`]: at the roomiest few shapes alone.
+    fn glimpsed(&self) -> &[Look] {
+        let few = || self.centres(Coarse).as_ref().map_or(&[][..], |c| &c[..c.len().min(GLIMPSED)]);
+        self.glimpsed.get_or_init(|| self.shot.looks(few(), &[]))
     }
 
     /// See [`Shot::first_tried`]; none if the disc does not reach the line.
@@ -226,4 +271,51 @@ pub fn chance_with(
     let cloud = q.flown(&throws);
     let made = q.judged(&cloud, &spread, aim_left).flatten().filter(|j| j.miss.is_none()).count();
     made as f64 / (LIKELY * throws.len()) as f64
+}
+
+#[cfg(test)]
+#[allow(clippy::unwrap_used)]
+mod tests {
+    use super::*;
+    use crate::thrower::day::Conditions;
+    use crate::thrower::player::Player;
+    use crate::thrower::style::Style;
+    use rstest::rstest;
+    use zinc_kite_flight::numbers::FlightNumbers;
+
+    /// Bit by bit, with more discs than are flown side by side, some of which may not reach the line, and one whose table is known.
+    #[rstest]
+    #[case(Style::Backhand, 0.0, true)]
+    #[case(Style::Backhand, 7.0, false)]
+    #[case(Style::Putt, 3.0, false)]
+    fn prop_rooms_found_together_are_those_found_alone(
+        #[case] style: Style,
+        #[case] wind_m_s: f64,
+        #[case] open_ended: bool,
+    ) {
+        let day = Conditions { wind_m_s, wind_from_deg: 40.0, ..Conditions::default() };
+        let arm = Arm::of(&Player::default(), &day).unwrap();
+        let line = LineSpec { open_ended, ..LineSpec::usual(style) };
+        let thrown = |k: usize| {
+            let numbers = FlightNumbers::new(2.0 + k as f64, 1.0 + 0.3 * k as f64, -0.4 * k as f64, 1.0);
+            Thrown::ordinary(numbers.disc(0.175).unwrap(), numbers.speed)
+        };
+        let (alone, together) = (Memo::default(), Memo::default());
+        let prospects =
+            |memo| Vec::from_iter((0..TOGETHER + 3).map(|k| Prospect::of(&arm, thrown(k), &line, memo)));
+
+        let told = prospects(&alone).iter().map(Prospect::room_m).collect::<Vec<_>>();
+        assert!(told.iter().flatten().count() >= 2, "{told:?}");
+        let known = Prospect::of(&arm, thrown(1), &line, &together);
+        known.reach(Coarse);
+        let found = prospects(&together);
+        Prospect::find_rooms(found.iter());
+        assert!(found.iter().all(|it| it.too_fast().is_some() || it.coarse.centres.get().is_some()));
+        assert_eq!(found.iter().map(Prospect::room_m).collect::<Vec<_>>(), told);
+        // And once they are known.
+        let again = prospects(&together);
+        Prospect::find_rooms(again.iter());
+        assert!(again.iter().all(|it| it.coarse.reach.get().is_none()));
+        assert_eq!(again.iter().map(Prospect::room_m).collect::<Vec<_>>(), told);
+    }
 }

@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use statrs::distribution::{ContinuousCDF, Normal};
 use zinc_kite_flight::air::{Air, Wind};
-use zinc_kite_flight::batch::fly_all;
+use zinc_kite_flight::batch::{fly_all, fly_roughly};
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::ground::Contact;
 use zinc_kite_flight::outcome::Outcome;
@@ -67,6 +67,22 @@ fn likely_aims(style: release::Style) -> &'static [[f64; LIKELY]] {
         })
     });
     &AIMS[style as usize]
+}
+
+/// Throws of several discs on one line at one arm, tried side by side: by themselves the few of each would leave many lanes of a
+/// vector register empty. A flight comes out the same whatever flies beside it.
+pub(crate) fn tried_together(throws: Vec<(&Shot, Vec<Throw>)>) -> Vec<Vec<Outcome>> {
+    let Some((first, _)) = throws.first() else { return vec![] };
+    let all: Vec<Throw> = throws.iter().flat_map(|(_, own)| own).copied().collect();
+    let mut flights = fly_roughly(&all, &first.air, &first.gates).into_iter();
+    let own = |(shot, own): &(&Shot, Vec<Throw>)| shot.at_rest(flights.by_ref().take(own.len()).collect());
+    throws.iter().map(own).collect()
+}
+
+/// Where throws over power land: distance (m) and direction (degrees, left positive), shape by shape.
+fn landings(flights: &[Outcome]) -> impl Iterator<Item = [(f64, f64); POWERS]> {
+    let landing = |o: &Outcome| (o.distance_m(), o.y_m.atan2(o.x_m).to_degrees());
+    flights.chunks_exact(POWERS).map(move |row| std::array::from_fn(|p| landing(&row[p])))
 }
 
 /// One disc, one line, one arm.
@@ -145,7 +161,15 @@ impl Shot<'_> {
 
     /// Throws flown to where they come to rest.
     pub(crate) fn flown(&self, throws: &[Throw]) -> Vec<Outcome> {
-        let mut flights = fly_all(throws, &self.air, &self.gates);
+        self.at_rest(fly_all(throws, &self.air, &self.gates))
+    }
+
+    /// The same for throws that are tried: what is found by them is flown again.
+    pub(crate) fn tried(&self, throws: &[Throw]) -> Vec<Outcome> {
+        self.at_rest(fly_roughly(throws, &self.air, &self.gates))
+    }
+
+    fn at_rest(&self, mut flights: Vec<Outcome>) -> Vec<Outcome> {
         if self.line.landing != Landing::Basket {
             let touches = if self.limits.has_water() { flights.clone() } else { vec![] };
             let contact = self.thrown.contact(self.line.ground, &self.air);
@@ -185,7 +209,8 @@ impl Shot<'_> {
         Throw { disc: self.thrown.body, release, wind: self.wind }
     }
 
-    pub(crate) fn key(&self) -> Fingerprint {
+    /// All that a table depends on but its grain.
+    pub(crate) fn table_key(&self) -> Fingerprint {
         let line = self.line;
         let (low, high) = line.powers();
         let noses = line.noses_deg();
@@ -203,12 +228,12 @@ impl Shot<'_> {
             .numbers(&line.lie_of_the_land())
     }
 
-    pub(crate) fn line_key(&self) -> u64 {
+    /// The key of a chance, from that of its table and all that it depends on beside.
+    pub(crate) fn line_key(&self, table: Fingerprint) -> u64 {
         let l = self.line;
         let s = self.arm.spread(l.style, self.thrown.speed, 1.0);
         let wet = if self.arm.wet { self.thrown.wet_spread } else { 0.0 };
-        let mut key = self
-            .key()
+        let mut key = table
             .numbers(&[l.distance_m, l.zone_length_m, l.zone_width_m, self.thrown.speed])
             .numbers(&[s.speed, s.hyzer_deg, s.launch_deg, s.nose_deg, s.aim_deg])
             .numbers(&[l.footing as u8 as f64, self.gust_m_s, wet])
@@ -222,18 +247,24 @@ impl Shot<'_> {
         key.key()
     }
 
-    /// The table of a grain; what a coarser one `known` tells is not flown again.
-    pub(crate) fn reach(&self, grain: Grain, known: Option<&Reach>) -> Reach {
+    /// The shapes of throw of the table of a grain: hyzer and launch, degrees.
+    fn shapes(&self, grain: Grain) -> Vec<(f64, f64)> {
         let line = self.line;
         let (hyzer_step_deg, launch_step_deg) = grain.steps_deg();
         let launches = stops(line.launch_min_deg, line.launch_max_deg, launch_step_deg);
-        let shapes: Vec<(f64, f64)> = stops(line.hyzer_min_deg, line.hyzer_max_deg, hyzer_step_deg)
+        stops(line.hyzer_min_deg, line.hyzer_max_deg, hyzer_step_deg)
             .into_iter()
             .flat_map(|hyzer| launches.iter().map(move |launch| (hyzer, *launch)))
-            .collect();
+            .collect()
+    }
+
+    /// The table of a grain; what a coarser one `known` tells is not flown again.
+    pub(crate) fn reach(&self, grain: Grain, known: Option<&Reach>) -> Reach {
+        let shapes = self.shapes(grain);
         let known = |shape| known.and_then(|table| table.landings(shape));
         let new: Vec<(f64, f64)> = shapes.iter().copied().filter(|shape| known(*shape).is_none()).collect();
-        let mut flown = self.landings(&new).into_iter();
+        let flights = self.tried(&self.thrown_over_power(&new));
+        let mut flown = landings(&flights);
         let shape = |(hyzer_deg, launch_deg)| {
             let landings = known((hyzer_deg, launch_deg)).or_else(|| flown.next())?;
             Some(Shape { hyzer_deg, launch_deg, landings })
@@ -241,8 +272,20 @@ impl Shot<'_> {
         Reach { shapes: shapes.into_iter().filter_map(shape).collect() }
     }
 
-    /// Where throws of some shapes (hyzer and launch, degrees) land, over power.
-    fn landings(&self, shapes: &[(f64, f64)]) -> Vec<[(f64, f64); POWERS]> {
+    /// The coarse tables of several discs, see [`tried_together`].
+    pub(crate) fn coarse_reaches(shots: &[&Shot]) -> Vec<Reach> {
+        let shapes: Vec<Vec<(f64, f64)>> = shots.iter().map(|shot| shot.shapes(Grain::Coarse)).collect();
+        let throws = shots.iter().zip(&shapes).map(|(shot, shapes)| (*shot, shot.thrown_over_power(shapes)));
+        let flights = tried_together(throws.collect());
+        let table = |(shapes, flights): (Vec<(f64, f64)>, Vec<Outcome>)| {
+            let shape = |((hyzer_deg, launch_deg), landings)| Shape { hyzer_deg, launch_deg, landings };
+            Reach { shapes: shapes.into_iter().zip(landings(&flights)).map(shape).collect() }
+        };
+        shapes.into_iter().zip(flights).map(table).collect()
+    }
+
+    /// Throws of some shapes (hyzer and launch, degrees), each over power.
+    fn thrown_over_power(&self, shapes: &[(f64, f64)]) -> Vec<Throw> {
         let (low, high) = self.line.powers();
         let nose_deg = self.usual_nose_deg();
         let throw = |(power, hyzer_deg, launch_deg)| {
@@ -253,10 +296,9 @@ impl Shot<'_> {
         let over_power = |&(hyzer, launch): &(f64, f64)| {
             (0..POWERS).map(move |p| (spaced(low, high, POWERS, p), hyzer, launch))
         };
-        let throws: Vec<Throw> = shapes.iter().flat_map(over_power).map(throw).collect();
-        let landing = |o: &Outcome| (o.distance_m(), o.y_m.atan2(o.x_m).to_degrees());
-        let flights = self.flown(&throws);
-        flights.chunks(POWERS).map(|row| std::array::from_fn(|p| landing(&row[p]))).collect()
+        let mut throws = Vec::with_capacity(shapes.len() * POWERS);
+        throws.extend(shapes.iter().flat_map(over_power).map(throw));
+        throws
     }
 
     /// The power at which each shape lands at the target, with the aim for it.
@@ -321,10 +363,14 @@ impl Shot<'_> {
         }
     }
 
-    /// The throws about a centre that points tell of.
-    pub(crate) fn scattered<const N: usize>(&self, c: &Centre, points: &Points<N>) -> Vec<Throw> {
-        let (throw, spread) = (self.throw(self.release(c)), self.spread(c));
-        points.drawn_in.iter().map(|z| spread.displace(&throw, self.gust_m_s, z)).collect()
+    /// The throws about centres that points tell of, those about the first of them first.
+    pub(crate) fn scattered<const N: usize>(&self, centres: &[Centre], points: &Points<N>) -> Vec<Throw> {
+        let mut throws = Vec::with_capacity(N * centres.len());
+        for c in centres {
+            let (throw, spread) = (self.throw(self.release(c)), self.spread(c));
+            throws.extend(points.drawn_in.iter().map(|z| spread.displace(&throw, self.gust_m_s, z)));
+        }
+        throws
     }
 
     /// The centre after a move, kept within what the line allows.

@@ -2,6 +2,7 @@
 
 use std::ops::RangeInclusive;
 use std::rc::Rc;
+use std::slice::from_ref;
 
 use zinc_kite_flight::dynamics::Throw;
 use zinc_kite_flight::outcome::Outcome;
@@ -12,10 +13,12 @@ use crate::chance::points::{ALL, FEW, Points, Shift, Slopes, all, few, fewest, m
 use crate::chance::quantity::gusts_in_a_turn;
 use crate::chance::reach::{HYZER_STEP_DEG, LAUNCH_STEP_DEG, Reach};
 use crate::chance::response::{Response, best_aim};
-use crate::chance::shot::{Centre, Shot, best_first};
+use crate::chance::shot::{Centre, Shot, best_first, tried_together};
 
-/// Points of scatter that the roomiest shapes are looked at with, how many shapes that are, and how many of them promise most.
+/// Points of scatter that the roomiest shapes are looked at with; how many shapes that are at a glimpse and at most, and how many of
+/// them promise most.
 const TRIAL_POINTS: usize = 8;
+pub(super) const GLIMPSED: usize = 2;
 const LOOKED_AT: usize = 20;
 const PROMISING: usize = 6;
 /// Where the best of them is made less often, the few throws say rather where to go than how well a shape does.
@@ -74,8 +77,7 @@ impl Shot<'_> {
     /// The same for several centres from a few throws each, flown for it.
     fn flown_by_a_few(&self, centres: &[Centre]) -> Vec<Response<FEW>> {
         let points = few(self.style());
-        let throws: Vec<Throw> = centres.iter().flat_map(|c| self.scattered(c, points)).collect();
-        let flights = self.flown(&throws);
+        let flights = self.tried(&self.scattered(centres, points));
         let clouds = centres.iter().zip(flights.chunks(FEW));
         clouds.map(|(c, cloud)| self.response(points, c, cloud)).collect()
     }
@@ -106,13 +108,37 @@ impl Shot<'_> {
                 None => new.push(c),
             }
         }
-        let throws: Vec<Throw> = new.iter().map(|c| self.throw(self.release(c))).collect();
-        for (c, o) in new.into_iter().zip(&self.flown(&throws)) {
-            let (room_m, aim_deg) = best_aim(o, &self.limits, self.side());
-            roomiest.push(Centre { score: room_m, aim_deg: c.aim_deg + aim_deg, ..c });
-        }
+        let flights = self.tried(&self.alone(&new));
+        roomiest.extend(self.aimed(&new, &flights));
         roomiest.sort_by(best_first);
         Ok(roomiest)
+    }
+
+    /// The same of several discs by their tables, see [`tried_together`].
+    pub(super) fn roomiest_of(tables: &[(&Shot, &Reach)]) -> Vec<Result<Vec<Centre>, NoRelease>> {
+        let reaching: Vec<_> = tables.iter().map(|(shot, reach)| shot.centres(reach)).collect();
+        let shots = || tables.iter().map(|(shot, _)| *shot);
+        let alone = shots().zip(&reaching).map(|(shot, c)| (shot, shot.alone(c.as_deref().unwrap_or(&[]))));
+        let flights = tried_together(alone.collect());
+        let of_each = shots().zip(reaching).zip(flights).map(|((shot, centres), flights)| {
+            let mut roomiest: Vec<Centre> = shot.aimed(&centres?, &flights).collect();
+            roomiest.sort_by(best_first);
+            Ok(roomiest)
+        });
+        of_each.collect()
+    }
+
+    /// The centres' own throws, without scatter.
+    fn alone(&self, centres: &[Centre]) -> Vec<Throw> {
+        centres.iter().map(|c| self.throw(self.release(c))).collect()
+    }
+
+    /// Centres aimed for the most room of their own flights.
+    fn aimed(&self, centres: &[Centre], flights: &[Outcome]) -> impl Iterator<Item = Centre> {
+        centres.iter().zip(flights).map(|(c, o)| {
+            let (room_m, aim_deg) = best_aim(o, &self.limits, self.side());
+            Centre { score: room_m, aim_deg: c.aim_deg + aim_deg, ..*c }
+        })
     }
 
     /// The most promising shapes, the best first, as they would be centred; where hardly a throw of theirs makes the line, moved to
@@ -140,8 +166,8 @@ impl Shot<'_> {
             }
         }
         let points = fewest(self.style());
-        let throws: Vec<Throw> = new.iter().flat_map(|c| self.scattered(c, points)).collect();
-        let flights = self.flown(&throws);
+        // Not roughly: of so few throws a hair may decide which rare way is seen at all.
+        let flights = self.flown(&self.scattered(&new, points));
         looks.extend(new.iter().zip(flights.chunks(TRIAL_POINTS)).map(|(c, cloud)| {
             let response = self.response(points, c, cloud);
             let centring = self.centring(c, response.middle(&Shift::default()));
@@ -273,7 +299,7 @@ impl Shot<'_> {
             let step = shift.shape[k];
             // A line may leave no choice.
             (step != 0.0).then(|| {
-                let cloud = self.flown(&self.scattered(&self.moved(&from.centre, &shift), some));
+                let cloud = self.flown(&self.scattered(&[self.moved(&from.centre, &shift)], some));
                 from.response.beyond_model(some, &shift, &cloud) / step
             })
         })
@@ -281,7 +307,8 @@ impl Shot<'_> {
 
     /// Flies a centre with much of its scatter.
     fn flown_out<const N: usize>(&self, c: &Centre, points: &'static Points<N>) -> Flown<N> {
-        let cloud = self.flown(&self.scattered(c, points));
+        let throws = self.scattered(from_ref(c), points);
+        let cloud = if points.tell { self.flown(&throws) } else { self.tried(&throws) };
         let response = self.response(points, c, &cloud);
         Flown { centre: Centre { score: response.score(&Shift::default()), ..*c }, cloud, response }
     }
