@@ -12,7 +12,7 @@ use crate::verdict::standing::{Cell, PuttersApart, best_first};
 
 /// How closely the discs of a line are asked.
 pub(crate) struct Sieve {
-    /// Discs whose promise is asked: those whose single best flight has most room.
+    /// Discs that are glimpsed: those whose single best flight has most room.
     pub looked_at: usize,
     /// Of the bag so many at any rate, all of an ordinary one: room says too little to leave a carried disc out by.
     pub of_bag_looked_at: usize,
@@ -27,7 +27,13 @@ const OF_A_BAG: Sieve = Sieve {
     looked_at: 30,
     of_bag_looked_at: 0,
     places: 1,
-    heats: [Heat::of_bag(12, 0.25), Heat::of_bag(12, 0.1), Heat::of_bag(8, 0.06), Heat::of_bag(7, 0.03)],
+    heats: [
+        Heat::of_bag(14, 0.25),
+        Heat::of_bag(12, 0.25),
+        Heat::of_bag(12, 0.1),
+        Heat::of_bag(8, 0.06),
+        Heat::of_bag(7, 0.03),
+    ],
 };
 
 /// A round of asking: the most discs of the shelf and of the bag that are asked, as long as what is expected of one and this much
@@ -46,16 +52,21 @@ impl Heat {
 }
 
 /// What is asked in each round, the last the chance itself.
-const ASKED: [fn(&Prospect) -> Option<f64>; 4] =
-    [|p| p.hope(), |p| p.forecast(), |p| p.nearly(), |p| Some(p.chance().worth)];
+const ASKED: [fn(&Prospect) -> Option<f64>; 5] = [
+    |p| p.promise().map(expected_of),
+    |p| p.hope(),
+    |p| p.forecast(),
+    |p| p.nearly(),
+    |p| Some(p.chance().worth),
+];
 /// Part of what was expected before that is still counted on after a round: few throws are as soon lucky as not, and who is cut off
 /// for one unlucky answer never comes back. The chance itself is told as it was found.
-const STILL_EXPECTED: [f64; ASKED.len()] = [0.2, 0.2, 0.0, 0.0];
+const STILL_EXPECTED: [f64; ASKED.len()] = [0.0, 0.2, 0.2, 0.0, 0.0];
 /// Part of what is expected of a disc that is counted on if it is not asked in that round, at the rate at which those that were kept
 /// what was expected of them.
-const CAUTION: [f64; ASKED.len()] = [0.8, 0.9, 0.95, 0.98];
+const CAUTION: [f64; ASKED.len()] = [0.75, 0.8, 0.9, 0.95, 0.98];
 
-/// The chance that is expected where `promise` is promised: the best way of a few throws is oftener a lucky one the more it promises,
+/// The chance that is expected where `promise` is promised, or shows at a glimpse: the best way of a few throws is oftener a lucky one the more it promises,
 /// and the chance is that of a better way than the few that were tried. Fitted by eye to 8,415 discs on lines of the demo's season.
 fn expected_of(promise: f64) -> f64 {
     if promise > 0.0 { (1.6 * promise).min(0.25 + 0.64 * promise) } else { promise }
@@ -108,7 +119,7 @@ impl Sieve {
         Sieve { heats, ..*self }
     }
 
-    /// The discs that are asked about more closely than for the room they have, by what they promise, the most first.
+    /// The discs that are asked about more closely than for the room they have, by what they show at a glimpse, the most first.
     pub(crate) fn promising<'a>(
         &self,
         roomy: Vec<Roomy<'a>>,
@@ -120,11 +131,11 @@ impl Sieve {
             bagged += usize::from(carried);
             (place < self.looked_at || (carried && bagged <= self.of_bag_looked_at)).then_some(r)
         };
-        let promise = |Roomy { disc, prospect, .. }: Roomy<'a>| {
-            Some(Promising { expected: expected_of(prospect.promise()?), disc, prospect })
+        let glimpsed = |Roomy { disc, prospect, .. }: Roomy<'a>| {
+            Some(Promising { expected: expected_of(prospect.glimpse()?), disc, prospect })
         };
         let looked_at = roomy.into_iter().enumerate().filter_map(&mut looked_at);
-        let mut promising: Vec<Promising> = looked_at.filter_map(promise).collect();
+        let mut promising: Vec<Promising> = looked_at.filter_map(glimpsed).collect();
         promising.sort_by(most_expected);
         promising
     }
@@ -214,10 +225,14 @@ impl<'a> On<'a> {
     /// The room that each disc's single best flight has, those that reach the line, the most first.
     pub(crate) fn roomy<'d>(&self, discs: impl Iterator<Item = (usize, &'d Thrown)>) -> Vec<Roomy<'a>> {
         let prospect = |(disc, t): (usize, &'d Thrown)| {
-            let prospect = Box::new(Prospect::of(self.arm, *t, self.spec, self.memo));
-            Some(Roomy { room_m: prospect.room_m()?, disc, prospect })
+            (disc, Box::new(Prospect::of(self.arm, *t, self.spec, self.memo)))
         };
-        let mut roomy: Vec<Roomy> = discs.filter_map(prospect).collect();
+        let prospects: Vec<(usize, Box<Prospect>)> = discs.map(prospect).collect();
+        Prospect::find_rooms(prospects.iter().map(|(_, prospect)| prospect.as_ref()));
+        let reaching = prospects
+            .into_iter()
+            .filter_map(|(disc, prospect)| Some(Roomy { room_m: prospect.room_m()?, disc, prospect }));
+        let mut roomy: Vec<Roomy> = reaching.collect();
         roomy.sort_by(most_room);
         roomy
     }
