@@ -410,7 +410,8 @@ fn report(text: &mut String, today: &Analysis, season: &SeasonVerdict) -> std::f
     for lane in &today.board.lanes {
         writeln!(text, "{}", lane.label.to_uppercase())?;
         for p in &lane.pucks {
-            let worth = season.worths.iter().find(|w| w.disc_id == p.disc_id);
+            // One that the event's rules keep out of the hand is told as those beside the bag are.
+            let worth = season.worths.iter().chain(&season.beside).find(|w| w.disc_id == p.disc_id);
             writeln!(
                 text,
                 "  {:22} {:6} finish {:+5.1}° swing {:4.1}° {:5.1} m  {}",

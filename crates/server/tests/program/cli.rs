@@ -143,6 +143,11 @@ fn analyse_demo_finds_the_planted_faults_in_json_and_in_words() {
             && words.contains("STROKES A ROUND")
             && words.contains("Lintel fresh is over the event's weight cap")
     );
+    // Every disc on the board says what it is for, the one that the rules keep out of the hand too.
+    for puck in words.lines().filter(|line| line.contains(" finish ")) {
+        let after = puck.rsplit_once(" m  ").map_or("", |(_, after)| after);
+        assert!(after.contains("strokes of the work"), "{puck}");
+    }
 }
 
 #[test]
