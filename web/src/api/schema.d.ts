@@ -5760,7 +5760,7 @@ export interface components {
         };
         /** @description The judgement for the season. */
         SeasonVerdict: {
-            /** @description Every other disc of the shelf, were it carried beside them. */
+            /** @description Every other disc of the shelf, were it carried beside them; one that is carried and that the event forbids says so. */
             beside: components["schemas"]["Worth"][];
             /** @description What to fix, rules first, then by strokes saved; at most seven. */
             findings: components["schemas"]["Finding"][];

@@ -9,6 +9,7 @@ import ShelfStrip from '@/bag/ShelfStrip.vue'
 import { useActions, useBoard, useGhosts, usePreview, useUnits } from '@/api/useData'
 import { pegFacts } from '@/bag/board'
 import { type Thing, useHeld } from '@/bag/held'
+import { jobOfEach } from '@/common/disc'
 import { shown } from '@/common/units'
 import { useDay } from '@/common/stores/day'
 import { useInQuery } from '@/common/useInQuery'
@@ -57,13 +58,8 @@ const pegs = computed(() => pegFacts(board.data.value?.lanes ?? []))
 const idle = computed(
   () => new Set((props.season?.worths ?? []).filter((w) => !w.short).map((w) => w.disc_id)),
 )
-/** Where rings and lines go, there is no room for more words. */
-const jobs = computed(
-  () =>
-    new Map(
-      (ghost.value === 'none' ? (props.season?.worths ?? []) : []).map((w) => [w.disc_id, w.short] as const),
-    ),
-)
+/** Where rings and lines go, there is no room for more words. One that the event forbids is told beside the others. */
+const jobs = computed(() => jobOfEach(ghost.value === 'none' ? props.season : undefined))
 const state = (slot: string) => props.season?.slots.find((s) => s.slot === slot)
 const focused = ref<number | null>(null)
 

@@ -142,7 +142,7 @@ function facts(p: Puck): string {
 }
 function words(p: Puck): string {
   const job = props.jobs.get(p.disc_id)?.toLowerCase()
-  return `${p.name}, ${facts(p)}${job ? `; for ${job}` : ''}`
+  return `${p.name}, ${facts(p)}${job ? `; ${job}` : ''}`
 }
 </script>
 

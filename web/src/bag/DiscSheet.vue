@@ -8,7 +8,7 @@ import FlightViews from '@/common/FlightViews.vue'
 import ProblemNote from '@/common/ProblemNote.vue'
 import RecentChanges from '@/data/RecentChanges.vue'
 import { useActions, useBag, useSeason, useSettled, useSheet, useUnits } from '@/api/useData'
-import { GRADES, keptWords, numbersText, SLOTS } from '@/common/disc'
+import { GRADES, keptWords, numbersText, SLOTS, worthOfEach } from '@/common/disc'
 import { figure, percent, shown, side, signed, strokes } from '@/common/units'
 import { WEATHERS } from '@/lines/line'
 import { useThrownDiscs } from '@/field/useField'
@@ -35,10 +35,9 @@ function openIn(weather: string, line: string) {
 
 const now = computed(() => (sheet.data.value?.disc.id === selection.discId ? sheet.data.value : undefined))
 const carried = computed(() => bag.data.value?.carried.find((c) => c.disc_id === selection.discId))
-const worth = computed(() => {
-  const { worths = [], beside = [] } = season.data.value ?? {}
-  return [...worths, ...beside].find((w) => w.disc_id === selection.discId)
-})
+const worth = computed(() =>
+  selection.discId === null ? undefined : worthOfEach(season.data.value).get(selection.discId),
+)
 /** What the player's school and hand have against it. */
 const against = computed(() => [
   ...(now.value?.objections ?? []).map((o) => o.words),

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Bag, Board, SeasonVerdict } from '@/api/client'
 import { boardSvg } from '@/bag/picture'
 import { useDiscs, usePlastics, useUnits } from '@/api/useData'
-import { numbersText } from '@/common/disc'
+import { jobOfEach, numbersText } from '@/common/disc'
 import { figure, shown } from '@/common/units'
 
 const props = defineProps<{ bag: Bag; board: Board; season: SeasonVerdict | undefined }>()
@@ -12,13 +12,14 @@ const discs = useDiscs()
 const plastics = usePlastics()
 const units = useUnits()
 const drawn = computed(() => boardSvg(props.board, props.bag.name, units.value))
+const jobs = computed(() => jobOfEach(props.season))
 const rows = computed(() =>
   props.board.lanes.flatMap((lane) =>
     lane.pucks.map((puck) => ({
       lane: lane.label,
       puck,
       disc: discs.data.value?.find((d) => d.id === puck.disc_id),
-      job: props.season?.worths.find((w) => w.disc_id === puck.disc_id)?.short ?? '',
+      job: jobs.value.get(puck.disc_id) ?? '',
     })),
   ),
 )

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { GRADES, newDisc, numbersText, SLOTS, TOPS, USES } from './disc'
+import type { SeasonVerdict } from '@/api/client'
+import { GRADES, jobOfEach, newDisc, numbersText, SLOTS, TOPS, USES, worthOfEach } from './disc'
 
 describe('numbers of a disc', () => {
   it('stand in the order they are printed, with a true minus sign', () => {
@@ -27,4 +28,17 @@ it('every value has a word', () => {
   for (const words of [GRADES, TOPS, USES, SLOTS]) {
     for (const word of Object.values(words)) expect(word).not.toBe('')
   }
+})
+
+describe('the worth of each disc', () => {
+  it('is that of the carried ones and of those beside them, and nothing before there is a season', () => {
+    const season = {
+      worths: [{ disc_id: 1, short: 'Reach' }],
+      beside: [{ disc_id: 2, short: 'Over the cap' }],
+    }
+    const each = worthOfEach(season as unknown as SeasonVerdict)
+    expect([1, 2, 3].map((id) => each.get(id)?.short)).toEqual(['Reach', 'Over the cap', undefined])
+    expect([...jobOfEach(season as unknown as SeasonVerdict).values()]).toEqual(['Reach', 'Over the cap'])
+    expect(worthOfEach(undefined).size).toBe(0)
+  })
 })

@@ -1,5 +1,5 @@
 // Words for the values of a disc, and the starting values of a new one.
-import type { Cover, DiscSpec, Numbers } from '@/api/client'
+import type { Cover, DiscSpec, Numbers, SeasonVerdict } from '@/api/client'
 import { figure } from './units'
 
 export const GRADES: Record<DiscSpec['wear']['grade'], string> = {
@@ -149,3 +149,13 @@ export const COVERS: Record<Cover, string> = {
   sand: 'sand',
   heather: 'heather',
 }
+
+/** What each disc is worth over the season: a carried one, and what any other would be beside them. */
+export function worthOfEach(season: SeasonVerdict | undefined) {
+  const { worths = [], beside = [] } = season ?? {}
+  return new Map([...worths, ...beside].map((w) => [w.disc_id, w] as const))
+}
+
+/** What each disc is for, in a word or two. */
+export const jobOfEach = (season: SeasonVerdict | undefined) =>
+  new Map([...worthOfEach(season)].map(([id, worth]) => [id, worth.short] as const))

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Disc, ShelfDisc } from '@/api/client'
 import { useBag, useDiscs, usePlastics, useSeason, useWalk } from '@/api/useData'
-import { GRADES } from '@/common/disc'
+import { GRADES, worthOfEach } from '@/common/disc'
 import { type Facts, whereabouts } from '@/shelf/shelf'
 
 export type Known = ReturnType<typeof useKnown>
@@ -16,12 +16,8 @@ export function useKnown() {
   const carried = computed(() => new Map(bag.data.value?.carried.map((c) => [c.disc_id, c] as const)))
   const carriedAs = (id: number) => carried.value.get(id)
 
-  /** What each disc is worth over the season: a carried one, and what any other would be beside them. */
   const season = useSeason(() => discs.data.value !== undefined)
-  const worths = computed(() => {
-    const { worths = [], beside = [] } = season.data.value ?? {}
-    return new Map([...worths, ...beside].map((w) => [w.disc_id, w] as const))
-  })
+  const worths = computed(() => worthOfEach(season.data.value))
   /** Where each disc sits, or would. */
   const walk = useWalk()
   const pegs = computed(() => {

@@ -105,7 +105,7 @@ pub struct SeasonVerdict {
     pub slots: Vec<SlotState>,
     /// Every carried disc.
     pub worths: Vec<Worth>,
-    /// Every other disc of the shelf, were it carried beside them.
+    /// Every other disc of the shelf, were it carried beside them; one that is carried and that the event forbids says so.
     pub beside: Vec<Worth>,
     /// What to fix, rules first, then by strokes saved; at most seven.
     pub findings: Vec<Finding>,
@@ -189,10 +189,24 @@ pub fn judge_season(q: &Question, memo: &Memo, work: &Work) -> Result<SeasonVerd
         slots: slots(q, &lines),
         steps: steps(q, &ledger),
         lines,
-        beside: worths_beside(&ledger, q.lines, q.shelf, &counted),
+        beside: beside(q, &ledger, &counted),
         worths,
         findings,
     })
+}
+
+/// What every other disc would be worth beside those counted.
+fn beside(q: &Question, ledger: &Ledger, counted: &[DiscId]) -> Vec<Worth> {
+    let forbidden = |w: &Worth| {
+        let is_carried = q.carried.iter().any(|c| c.disc_id == w.disc_id);
+        is_carried && q.shelf.iter().any(|d| d.id == w.disc_id && !q.bag.allows(&d.spec))
+    };
+    let mut worths = worths_beside(ledger, q.lines, q.shelf, counted);
+    for worth in worths.iter_mut().filter(|w| forbidden(w)) {
+        worth.short = "Over the cap".into();
+        worth.words = format!("Heavier than this event allows, so not counted. {}", worth.words);
+    }
+    worths
 }
 
 /// Carried discs that leave their peg within the year, each with a copy that has to be begun about now to take over.

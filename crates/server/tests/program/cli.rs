@@ -147,6 +147,11 @@ fn analyse_demo_finds_the_planted_faults_in_json_and_in_words() {
     for puck in words.lines().filter(|line| line.contains(" finish ")) {
         let after = puck.rsplit_once(" m  ").map_or("", |(_, after)| after);
         assert!(after.contains("strokes of the work"), "{puck}");
+        assert_eq!(
+            after.starts_with("Heavier than this event allows"),
+            puck.contains("Lintel fresh"),
+            "{puck}"
+        );
     }
 }
 
