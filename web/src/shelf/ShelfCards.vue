@@ -27,8 +27,9 @@ const inSight = computed(() =>
 )
 
 /** What a disc is for, and what it alone saves; one that another would do as well for saves nothing alone. */
-function forWords({ short, missed_strokes }: Worth): string {
-  return missed_strokes > 0 ? `for: ${short}, ${strokeCount(missed_strokes)}` : `for: ${short}`
+function forWords({ short, jobs, missed_strokes }: Worth): string {
+  const what = jobs.length > 0 ? `for: ${short}` : short
+  return missed_strokes > 0 ? `${what}, ${strokeCount(missed_strokes)}` : what
 }
 </script>
 

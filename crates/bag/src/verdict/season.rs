@@ -203,6 +203,8 @@ fn beside(q: &Question, ledger: &Ledger, counted: &[DiscId]) -> Vec<Worth> {
     };
     let mut worths = worths_beside(ledger, q.lines, q.shelf, counted);
     for worth in worths.iter_mut().filter(|w| forbidden(w)) {
+        // Here it does and saves nothing; what it would do is said in words.
+        (worth.jobs, worth.shared_strokes, worth.missed_strokes) = (vec![], 0.0, 0.0);
         worth.short = "Over the cap".into();
         worth.words = format!("Heavier than this event allows, so not counted. {}", worth.words);
     }
