@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
 import { RouterLink, RouterView, useRoute } from 'vue-router'
-import { api, onLoggedOut } from '@/api/client'
+import { onLoggedOut } from '@/api/client'
 import { useRefresh, useSession } from '@/api/useData'
 import { useOthers } from '@/api/useOthers'
 import DiscDrawer from '@/bag/DiscDrawer.vue'
@@ -10,8 +10,9 @@ import NoticeBar from '@/common/NoticeBar.vue'
 import { useDayInAddress } from '@/common/useDayInAddress'
 import { PAGES } from '@/common/pages'
 import { useLetterKeys, useShortcuts } from '@/common/useShortcuts'
-import { forgetKept } from '@/offline/kept'
 import LaterBar from '@/offline/LaterBar.vue'
+import LogOut from '@/offline/LogOut.vue'
+import { useLogOut } from '@/offline/useLogOut'
 
 const { helpOpen } = useShortcuts()
 const letters = useLetterKeys()
@@ -19,12 +20,16 @@ const route = useRoute()
 const isHere = (path: string) => route.path === path || (path !== '/' && route.path.startsWith(`${path}/`))
 const session = useSession()
 const refresh = useRefresh()
-const locked = computed(() => session.data.value?.locked === true && !session.data.value.admitted)
+const out = useLogOut()
+const locked = computed(
+  () => out.isOut || (session.data.value?.locked === true && !session.data.value.admitted),
+)
 onLoggedOut(() => void session.refetch())
-async function logOut() {
-  await api.DELETE('/api/session')
-  await forgetKept()
+const canLeave = computed(() => session.data.value?.locked === true && !locked.value)
+async function entered() {
+  out.entered()
   await session.refetch()
+  await refresh()
 }
 useOthers()
 useDayInAddress()
@@ -100,11 +105,12 @@ function toggleTheme() {
       <div v-if="moreOpen" class="menu" @click="moreOpen = false">
         <RouterLink v-for="page in further" :key="page.path" :to="page.path">{{ page.name }}</RouterLink>
         <button type="button" class="plain" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }}</button>
+        <button v-if="canLeave" type="button" class="plain" @click="out.begin">Log out</button>
       </div>
     </nav>
     <span class="grow" />
     <button class="plain" type="button" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }}</button>
-    <button v-if="session.data.value?.locked && !locked" class="plain" type="button" @click="logOut">
+    <button v-if="canLeave" class="plain" type="button" data-test="log-out" @click="out.begin">
       Log out
     </button>
     <button class="plain keys-button" type="button" title="Keyboard shortcuts" @click="helpOpen = true">
@@ -113,11 +119,12 @@ function toggleTheme() {
   </section>
   <LaterBar />
   <main id="main">
-    <LoginPanel v-if="locked" @entered="refresh" />
+    <LoginPanel v-if="locked" @entered="entered" />
     <RouterView v-else-if="session.isFetched.value" />
   </main>
   <DiscDrawer v-if="!locked" />
   <NoticeBar />
+  <LogOut />
   <el-dialog v-model="helpOpen" title="Keyboard" width="420px">
     <dl class="keys">
       <template v-for="k in KEYS" :key="k.keys">

@@ -24,9 +24,10 @@ fn main() -> anyhow::Result<()> {
     let course = demo::course()?;
     let day = course.day.clone().unwrap_or_default();
     let bag = app.bag(BagId(1))?;
-    let card = timed("card of nine holes on a windy day, cold", || app.card(BagId(1), &course))?;
+    let card =
+        timed("card of nine holes on a windy day, cold", || app.card(BagId(1), &course, &Work::default()))?;
     let again = format!("the same again, {} rounds played in it", card.rounds.map_or(0, |r| r.played));
-    timed(&again, || app.card(BagId(1), &course))?;
+    timed(&again, || app.card(BagId(1), &course, &Work::default()))?;
     let stock = Stock { player: &now.player, shelf: &now.shelf, moulds: &[], lines: &now.lines };
     let work = Work::default();
     let desk =

@@ -1,10 +1,12 @@
 //! What every request shares: the database and the memory of work done.
 
+use std::path::PathBuf;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError, Weak};
 
 use actix_web::web;
 use jiff::civil::Date;
 use rayon::{ThreadPool, ThreadPoolBuilder};
+use tempfile::NamedTempFile;
 use zinc_kite_bag::catalogue::lines::lines_for;
 use zinc_kite_bag::chance::memo::Memo;
 use zinc_kite_bag::course::hole::CourseSpec;
@@ -32,6 +34,7 @@ use crate::error::ApiError;
 use crate::format::nmea::SaidWind;
 use crate::format::rangefinder::Shot;
 use crate::listen::Listener;
+use crate::store::copies::passing_file;
 use crate::store::{Bag, BagId, Store};
 
 /// Instruments that say what they read.
@@ -46,6 +49,8 @@ pub struct Instruments {
 /// The running application.
 pub struct App {
     store: Mutex<Store>,
+    /// Its file, if it has one.
+    file: Option<PathBuf>,
     /// Threads for judgements, which take a while, and for all that must follow a moving dial: apart, so that the
     /// second never queues behind the first.
     judging: ThreadPool,
@@ -104,6 +109,7 @@ impl App {
         let pool = || ThreadPoolBuilder::new().build();
         let (judging, quick) = (pool()?, pool()?);
         Ok(App {
+            file: store.file().map(PathBuf::from),
             store: Mutex::new(store),
             judging,
             quick,
@@ -184,6 +190,14 @@ impl App {
     pub fn store(&self) -> MutexGuard<'_, Store> {
         // A poisoned lock means a request died between two statements; SQLite has rolled its transaction back.
         self.store.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// An empty file for what is being sent, which goes when it is dropped.
+    ///
+    /// # Errors
+    /// [`ApiError::Disk`] if none can be made.
+    pub fn room_for_what_is_sent(&self) -> Result<NamedTempFile, ApiError> {
+        Ok(passing_file(self.file.as_deref())?)
     }
 
     /// Player, shelf and lines as they stand.
@@ -330,16 +344,16 @@ impl App {
         Ok(self.judging.install(side_by_side)?)
     }
 
-    /// The card of a course for a bag, on the day that is told of the course or on a calm one.
+    /// The card of a course for a bag, on the day that is told of the course or on a calm one, unless `work` is stopped before it is done.
     ///
     /// # Errors
-    /// [`ApiError`] if the bag is not there or the course holds what it should not.
-    pub fn card(&self, id: BagId, course: &CourseSpec) -> Result<RoundCard, ApiError> {
+    /// [`ApiError`] if the bag is not there, the course holds what it should not or it was stopped.
+    pub fn card(&self, id: BagId, course: &CourseSpec, work: &Work) -> Result<RoundCard, ApiError> {
         let snapshot = self.snapshot()?;
         let bag = self.bag(id)?;
         let question = snapshot.question(&bag, Conditions::default());
         let day = course.day.clone().unwrap_or_default();
-        Ok(self.judging.install(|| card(&question, course, &day, &self.memo))?)
+        Ok(self.judging.install(|| card(&question, course, &day, &self.memo, work))?)
     }
 
     /// The bag laid out lane by lane.

@@ -17,6 +17,7 @@ use zinc_kite_bag::verdict::work::Work;
 
 use crate::app::App;
 use crate::door::{keep_password, password_file};
+use crate::format::records::verified_copy;
 use crate::instrument::lines::Said;
 use crate::instrument::rangefinder::{self, RangefinderStandIn};
 use crate::instrument::weather::{self, WeatherStandIn};
@@ -223,8 +224,9 @@ pub fn run() -> Result<()> {
             if !file.exists() {
                 bail!("there is no file {}; check the name", file.display())
             }
-            let held = holds(&Store::copy_of(&file)?)?;
-            let kept = restore(&path, &file)?;
+            let (copy, _in_its_file) = verified_copy(&file, Some(&path))?;
+            let held = holds(&copy)?;
+            let kept = restore(&path, &copy)?;
             let kept =
                 kept.map_or(String::new(), |kept| format!("; what was there is kept in {}", kept.display()));
             print_line(&format!("{} now holds {held}{kept}", path.display()))

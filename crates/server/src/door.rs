@@ -9,8 +9,11 @@ use std::path::{Path, PathBuf};
 use std::sync::{Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
-use argon2::password_hash::{PasswordHasher, PasswordVerifier};
-use argon2::{Argon2, PasswordHash};
+use argon2::password_hash::PasswordHasher;
+use argon2::password_hash::phc::Output;
+use argon2::{Algorithm, Argon2, Block, Params, PasswordHash, Version};
+use blake2::digest::{Digest, KeyInit, Mac};
+use blake2::{Blake2s256, Blake2sMac256};
 use governor::clock::{Clock, DefaultClock};
 use governor::{DefaultKeyedRateLimiter, Quota, RateLimiter};
 
@@ -22,7 +25,9 @@ const LONGEST_PASSWORD: usize = 256;
 pub const SESSION: Duration = Duration::from_secs(30 * 24 * 3600);
 /// Sessions kept at once.
 const SESSIONS: usize = 64;
-/// Passwords that one address may try a minute, and all together.
+/// How long a browser that was logged in once stays known.
+pub const KNOWN: Duration = Duration::from_secs(365 * 24 * 3600);
+/// Passwords that one address or one known browser may try a minute, and all strangers together.
 const TRIES: NonZeroU32 = NonZeroU32::new(5).unwrap();
 const TRIES_OF_ALL: NonZeroU32 = NonZeroU32::new(30).unwrap();
 
@@ -105,11 +110,77 @@ fn write_privately(file: &Path, text: &str) -> std::io::Result<()> {
 /// A lock that the player's password opens.
 struct Lock {
     hash: String,
-    /// Hashes are worked out one at a time: each takes 19 MiB.
-    trying: Mutex<()>,
+    /// Hashes are worked out one at a time and in the same memory: each takes 19 MiB.
+    trying: Mutex<Vec<Block>>,
+    /// Signs what known browsers carry. Another password knows none of them.
+    known_by: [u8; 32],
+    by_browser: DefaultKeyedRateLimiter<String>,
     sessions: Mutex<HashMap<String, Instant>>,
     by_address: DefaultKeyedRateLimiter<IpAddr>,
     by_all: governor::DefaultDirectRateLimiter,
+}
+
+impl Lock {
+    /// Whether a password is the one.
+    fn opens(&self, password: &str) -> bool {
+        let mut memory = self.trying.lock().unwrap_or_else(PoisonError::into_inner);
+        self.opens_in(password, &mut memory).unwrap_or(false)
+    }
+
+    fn opens_in(&self, password: &str, memory: &mut Vec<Block>) -> Option<bool> {
+        let kept = PasswordHash::new(&self.hash).ok()?;
+        let algorithm = Algorithm::try_from(kept.algorithm.as_str()).ok()?;
+        let version = Version::try_from(kept.version?).ok()?;
+        let params = Params::try_from(&kept).ok()?;
+        let (salt, hash) = (kept.salt?, kept.hash?);
+        memory.resize(params.block_count(), Block::new());
+        let mut out = [0; Output::MAX_LENGTH];
+        let out = out.get_mut(..hash.len())?;
+        Argon2::new(algorithm, version, params)
+            .hash_password_into_with_memory(password.as_bytes(), salt.as_ref(), out, memory)
+            .ok()?;
+        // Compared in constant time.
+        Some(Output::new(out).ok()? == hash)
+    }
+
+    fn signature(&self, name: &str) -> Option<Blake2sMac256> {
+        Some(Blake2sMac256::new_from_slice(&self.known_by).ok()?.chain_update(name.as_bytes()))
+    }
+
+    /// What a browser carries from its first log-in on: a name with our signature.
+    fn introduction(&self) -> Option<String> {
+        let name = random_name()?;
+        let signature = self.signature(&name)?.finalize().into_bytes();
+        Some(format!("{name}.{}", hex(&signature)))
+    }
+
+    /// The name of a browser that was logged in before, as it says and we have signed.
+    fn recognised(&self, carried: &str) -> Option<String> {
+        let (name, said) = carried.split_once('.')?;
+        let said: Option<Vec<u8>> =
+            (0..said.len() / 2).map(|k| u8::from_str_radix(said.get(2 * k..2 * k + 2)?, 16).ok()).collect();
+        self.signature(name)?.verify_slice(&said?).ok()?;
+        Some(name.to_owned())
+    }
+}
+
+fn hex(bytes: &[u8]) -> String {
+    bytes.iter().map(|b| format!("{b:02x}")).collect()
+}
+
+fn random_name() -> Option<String> {
+    let mut bytes = [0u8; 32];
+    getrandom::fill(&mut bytes).ok()?;
+    Some(hex(&bytes))
+}
+
+/// What a browser carries once it is logged in.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Entered {
+    /// Names its session.
+    pub session: String,
+    /// By which it is known when it logs in again, whoever else tries passwords meanwhile.
+    pub known: String,
 }
 
 /// Whom the program answers.
@@ -119,12 +190,14 @@ pub struct Door {
     names: Vec<String>,
     /// Whether browsers reach it by TLS.
     pub https: bool,
+    /// Whether a proxy in front of it says whose requests it hands on.
+    pub behind_proxy: bool,
 }
 
 impl Door {
     /// For this machine alone: no password.
     pub fn of_this_machine() -> Door {
-        Door { lock: None, names: vec![], https: false }
+        Door { lock: None, names: vec![], https: false, behind_proxy: false }
     }
 
     /// For whoever knows the password kept in a file, also by other `names`.
@@ -136,12 +209,14 @@ impl Door {
         PasswordHash::new(hash.trim()).map_err(|e| told(file)(std::io::Error::other(e.to_string())))?;
         let lock = Lock {
             hash: hash.trim().to_owned(),
-            trying: Mutex::new(()),
+            trying: Mutex::default(),
+            known_by: Blake2s256::digest(hash.trim().as_bytes()).into(),
+            by_browser: RateLimiter::hashmap_with_hasher(Quota::per_minute(TRIES), RandomState::new()),
             sessions: Mutex::default(),
             by_address: RateLimiter::hashmap_with_hasher(Quota::per_minute(TRIES), RandomState::new()),
             by_all: RateLimiter::direct(Quota::per_minute(TRIES_OF_ALL)),
         };
-        Ok(Door { lock: Some(lock), names, https })
+        Ok(Door { lock: Some(lock), names, https, behind_proxy: false })
     }
 
     /// Whether a password is asked for.
@@ -172,28 +247,34 @@ impl Door {
         session.and_then(|s| sessions.get(s)).is_some_and(|until| Instant::now() < *until)
     }
 
-    /// Begins a session, if the password is the one.
+    /// Begins a session, if the password is the one. A browser that was logged in before (`known` is what it carries) has tries of
+    /// its own: whoever guesses beside it, or comes by the same proxy, does not shut it out.
     ///
     /// # Errors
     /// [`Refused`].
-    pub fn enter(&self, password: &str, from: IpAddr) -> Result<String, Refused> {
+    pub fn enter(&self, password: &str, from: IpAddr, known: Option<&str>) -> Result<Entered, Refused> {
         let Some(lock) = &self.lock else { return Err(Refused::Wrong) };
         let clock = DefaultClock::default();
         let too_often = |until: governor::NotUntil<_>| Refused::TooOften {
             wait_s: until.wait_time_from(clock.now()).as_secs() + 1,
         };
-        lock.by_address.check_key(&from).map_err(too_often)?;
-        lock.by_all.check().map_err(too_often)?;
+        match known.and_then(|carried| lock.recognised(carried)) {
+            Some(name) => lock.by_browser.check_key(&name).map_err(too_often)?,
+            None => {
+                lock.by_address.check_key(&from).map_err(too_often)?;
+                lock.by_all.check().map_err(too_often)?;
+            }
+        }
         lock.by_address.retain_recent();
-        if password.len() > LONGEST_PASSWORD {
+        lock.by_browser.retain_recent();
+        if password.len() > LONGEST_PASSWORD || !lock.opens(password) {
             return Err(Refused::Wrong);
         }
-        let _one_at_a_time = lock.trying.lock().unwrap_or_else(PoisonError::into_inner);
-        let kept = PasswordHash::new(&lock.hash).map_err(|_| Refused::Wrong)?;
-        Argon2::default().verify_password(password.as_bytes(), &kept).map_err(|_| Refused::Wrong)?;
-        let mut bytes = [0u8; 32];
-        getrandom::fill(&mut bytes).map_err(|_| Refused::Wrong)?;
-        let session: String = bytes.iter().map(|b| format!("{b:02x}")).collect();
+        let session = random_name().ok_or(Refused::Wrong)?;
+        let known = match known.filter(|carried| lock.recognised(carried).is_some()) {
+            Some(carried) => carried.to_owned(),
+            None => lock.introduction().ok_or(Refused::Wrong)?,
+        };
         let mut sessions = lock.sessions.lock().unwrap_or_else(PoisonError::into_inner);
         sessions.retain(|_, until| Instant::now() < *until);
         if sessions.len() >= SESSIONS {
@@ -201,7 +282,7 @@ impl Door {
             oldest.map(|s| sessions.remove(&s));
         }
         sessions.insert(session.clone(), Instant::now() + SESSION);
-        Ok(session)
+        Ok(Entered { session, known })
     }
 
     /// Ends a session.
@@ -245,8 +326,8 @@ mod tests {
         assert!(!door.answers_to("other.example"));
         assert!(!door.admits(None) && !door.admits(Some("")));
         let from: IpAddr = [192, 168, 1, 9].into();
-        assert_eq!(door.enter("a long walk", from), Err(Refused::Wrong));
-        let session = door.enter("a long walk home", from).unwrap();
+        assert_eq!(door.enter("a long walk", from, None), Err(Refused::Wrong));
+        let session = door.enter("a long walk home", from, None).unwrap().session;
         assert!(door.admits(Some(&session)));
         door.leave(&session);
         assert!(!door.admits(Some(&session)));
@@ -259,11 +340,35 @@ mod tests {
         keep_password(&file, "a long walk home").unwrap();
         let door = Door::locked(&file, vec![], false).unwrap();
         let (one, another): (IpAddr, IpAddr) = ([10, 0, 0, 1].into(), [10, 0, 0, 2].into());
-        let tries: Vec<_> = (0..8).map(|_| door.enter("wrong wrong", one)).collect();
+        let tries: Vec<_> = (0..8).map(|_| door.enter("wrong wrong", one, None)).collect();
         assert!(tries[..5].iter().all(|t| *t == Err(Refused::Wrong)));
-        let waits = |t: &Result<String, Refused>| matches!(t, Err(Refused::TooOften { wait_s: 1..=60 }));
+        let waits = |t: &Result<Entered, Refused>| matches!(t, Err(Refused::TooOften { wait_s: 1..=60 }));
         assert!(tries[5..].iter().all(waits), "{tries:?}");
-        assert!(door.enter("a long walk home", one).is_err(), "the right one waits too");
-        assert!(door.enter("a long walk home", another).is_ok());
+        assert!(door.enter("a long walk home", one, None).is_err(), "the right one waits too");
+        assert!(door.enter("a long walk home", another, None).is_ok());
+    }
+
+    /// Whoever guesses shuts nobody out who was there before, and what they carry cannot be made up or taken over to another password.
+    #[test]
+    fn regress_a_known_browser_is_not_shut_out_by_who_guesses() {
+        let folder = tempfile::tempdir().unwrap();
+        let file = folder.path().join("p");
+        keep_password(&file, "a long walk home").unwrap();
+        let door = Door::locked(&file, vec![], false).unwrap();
+        let proxy: IpAddr = [127, 0, 0, 1].into();
+        let known = door.enter("a long walk home", proxy, None).unwrap().known;
+        let guess = |known: Option<&str>| door.enter("wrong wrong", proxy, known);
+        assert!((0..6).any(|_| matches!(guess(None), Err(Refused::TooOften { .. }))));
+        let forged = format!("{}0000", &known[..known.len() - 4]);
+        assert!(matches!(guess(Some(&forged)), Err(Refused::TooOften { .. })));
+        assert_eq!(door.enter("a long walk home", proxy, Some(&known)).unwrap().known, known);
+        // It has no more tries than anybody.
+        assert!((0..6).any(|_| matches!(guess(Some(&known)), Err(Refused::TooOften { .. }))));
+        // After a restart it is still known, under another password it is not.
+        let again = Door::locked(&file, vec![], false).unwrap();
+        assert!(again.lock.as_ref().unwrap().recognised(&known).is_some());
+        keep_password(&file, "a short walk home").unwrap();
+        let other = Door::locked(&file, vec![], false).unwrap();
+        assert!(other.lock.as_ref().unwrap().recognised(&known).is_none());
     }
 }

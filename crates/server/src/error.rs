@@ -1,7 +1,7 @@
 //! What the server can say has gone wrong, and how that reads over HTTP (RFC 9457 problem details).
 
 use actix_web::http::StatusCode;
-use actix_web::http::header::{ContentType, ETAG, RETRY_AFTER};
+use actix_web::http::header::{ACCEPT_ENCODING, ContentType, ETAG, RETRY_AFTER};
 use actix_web::{HttpResponse, ResponseError};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -40,6 +40,25 @@ pub enum ApiError {
     Unreadable {
         /// What the reader said.
         detail: String,
+    },
+    /// A body of another kind than the address takes.
+    #[error(
+        "a body of the kind {expected} was expected, {} came; say its kind as Content-Type and send it again",
+        if found.is_empty() { "one that does not say its kind" } else { found }
+    )]
+    Kind {
+        /// Kinds that it takes.
+        expected: String,
+        /// What it said.
+        found: String,
+    },
+    /// A body that is packed in a way that is not read.
+    #[error(
+        "a body packed as gzip or deflate, or not at all, was expected; \"{found}\" came. Send it unpacked"
+    )]
+    Packing {
+        /// How it says it is packed.
+        found: String,
     },
     /// A document of records that does not hold together.
     #[error("these records cannot be imported: {}{}; look at it first, nothing was changed", match problems.first() {
@@ -130,7 +149,7 @@ pub enum ApiError {
         limit_s: u64,
     },
     /// A body that is too large.
-    #[error("the request is larger than {} MB; send it in parts", limit >> 20)]
+    #[error("the request is larger than {}; send it in parts", size_in_words(*limit))]
     TooLarge {
         /// The limit, bytes.
         limit: usize,
@@ -172,6 +191,10 @@ pub enum ApiError {
     Interrupted,
 }
 
+fn size_in_words(bytes: usize) -> String {
+    if bytes < 1 << 20 { format!("{} kB", bytes >> 10) } else { format!("{} MB", bytes >> 20) }
+}
+
 fn is_of_the_disk(error: &rusqlite::Error) -> bool {
     use rusqlite::ErrorCode::{DiskFull, ReadOnly, SystemIoFailure};
     matches!(error.sqlite_error_code(), Some(DiskFull | ReadOnly | SystemIoFailure))
@@ -184,11 +207,14 @@ impl From<StoreError> for ApiError {
             StoreError::NotFound { what, id } => ApiError::NotFound { what, id },
             StoreError::LastBag { name } => ApiError::LastBag { name },
             turn @ (StoreError::NothingToTurn { .. }
+            | StoreError::NothingOwn { .. }
             | StoreError::ChangedSince { .. }
             | StoreError::NameSince { .. }) => ApiError::Turn(turn),
             many @ (StoreError::TooMany { .. } | StoreError::FullSession { .. }) => ApiError::TooMany(many),
             needed @ StoreError::MouldInUse { .. } => ApiError::Needed(needed),
             StoreError::Sqlite(e) if is_of_the_disk(&e) => ApiError::Disk(StoreError::Sqlite(e)),
+            full @ StoreError::Copy { .. } => ApiError::Disk(full),
+            blocked @ StoreError::NoFolder { .. } => ApiError::Needed(blocked),
             other => ApiError::Store(other),
         }
     }
@@ -243,6 +269,7 @@ impl ApiError {
             ApiError::NotFound { .. } | ApiError::NoSuchPath { .. } => "Not found",
             ApiError::Method { .. } => "Method not allowed",
             ApiError::Unreadable { .. } => "Unreadable request",
+            ApiError::Kind { .. } | ApiError::Packing { .. } => "Of another kind",
             ApiError::Value(BagError::Stopped) => "Could not be done",
             ApiError::Value(_) => "Value out of range",
             ApiError::Taken { .. } => "Name taken",
@@ -272,6 +299,7 @@ impl ResponseError for ApiError {
             ApiError::NotFound { .. } | ApiError::NoSuchPath { .. } => StatusCode::NOT_FOUND,
             ApiError::Method { .. } => StatusCode::METHOD_NOT_ALLOWED,
             ApiError::Unreadable { .. } => StatusCode::BAD_REQUEST,
+            ApiError::Kind { .. } | ApiError::Packing { .. } => StatusCode::UNSUPPORTED_MEDIA_TYPE,
             ApiError::Value(BagError::Stopped) => StatusCode::SERVICE_UNAVAILABLE,
             ApiError::Value(_) => StatusCode::UNPROCESSABLE_ENTITY,
             ApiError::Taken { .. }
@@ -339,6 +367,7 @@ impl ResponseError for ApiError {
         match self {
             ApiError::ChangedMeanwhile { etag, .. } => drop(response.insert_header((ETAG, etag.clone()))),
             ApiError::TooOften { wait_s } => drop(response.insert_header((RETRY_AFTER, *wait_s))),
+            ApiError::Packing { .. } => drop(response.insert_header((ACCEPT_ENCODING, "gzip, deflate"))),
             _ => {}
         }
         response

@@ -49,7 +49,7 @@ pub struct At {
     /// Address and port of a wind meter that says NMEA 0183 sentences, such as `zinc-kite instrument wind-meter`.
     #[arg(long)]
     wind_meter: Option<String>,
-    /// A proxy in front of it speaks TLS with the browsers. Asks for the password.
+    /// A proxy in front of it speaks TLS with the browsers and adds whom it serves to X-Forwarded-For. Asks for the password.
     #[arg(long, conflicts_with = "tls_cert")]
     behind_tls: bool,
 }
@@ -103,7 +103,9 @@ impl At {
                 "others than this machine are served only with a password; set one with `zinc-kite password`, for the same --db"
             )
         }
-        Ok(Door::locked(&file, self.name.clone(), self.tls_cert.is_some() || self.behind_tls)?)
+        let mut door = Door::locked(&file, self.name.clone(), self.tls_cert.is_some() || self.behind_tls)?;
+        door.behind_proxy = self.behind_tls;
+        Ok(door)
     }
 
     fn tls(&self) -> Result<Option<rustls::ServerConfig>> {

@@ -1,9 +1,11 @@
 //! The forecast of a weather program, pulled over HTTP when the player asks for it.
 
+use std::net::IpAddr;
 use std::time::Duration;
 
 use jiff::civil::Date;
 use ureq::Agent;
+use ureq::http::Uri;
 use zinc_kite_bag::course::weather::{Hour, PlayingDay};
 
 use crate::error::ApiError;
@@ -22,9 +24,13 @@ pub fn pulled(address: &str, date: Date) -> Result<(Vec<Hour>, String), ApiError
     let failed = |what: String| ApiError::Weather {
         detail: format!("the weather program at {address} {what}; try again, or type the forecast"),
     };
-    let agent: Agent = Agent::config_builder().timeout_global(Some(PATIENCE)).build().into();
     let url = format!("{}/hourly?date={date}", address.trim_end_matches('/'));
+    let agent = agent(&url);
     let mut answer = agent.get(&url).call().map_err(|e| failed(format!("did not tell: {e}")))?;
+    if answer.status().is_redirection() {
+        // Only the program that was named is asked.
+        return Err(failed("leads elsewhere; name the address it leads to with --weather".into()));
+    }
     let body = answer.body_mut().with_config().limit(LONGEST).read_to_string();
     let body = body.map_err(|e| failed(format!("did not tell to the end: {e}")))?;
     let told: Forecast =
@@ -37,5 +43,25 @@ pub fn pulled(address: &str, date: Date) -> Result<(Vec<Hour>, String), ApiError
     }
     let day = PlayingDay { hours: told.hours, ..PlayingDay::default() };
     day.validate().map_err(|e| failed(format!("told what cannot be: {e}")))?;
-    Ok((day.hours, told.place.chars().filter(|c| !c.is_control()).take(60).collect()))
+    Ok((day.hours, told.place.chars().filter(|c| shows(*c)).take(60).collect()))
+}
+
+/// What asks: no redirects, and no proxy for a program on this machine.
+fn agent(url: &str) -> Agent {
+    let config = Agent::config_builder()
+        .timeout_global(Some(PATIENCE))
+        .max_redirects(0)
+        .max_redirects_will_error(false);
+    let host = url.parse::<Uri>().ok().and_then(|uri| uri.host().map(str::to_owned)).unwrap_or_default();
+    let address = host.trim_matches(['[', ']']).parse::<IpAddr>();
+    let here = host.eq_ignore_ascii_case("localhost") || address.is_ok_and(|a| a.is_loopback());
+    let config = if here { config.proxy(None) } else { config };
+    config.build().into()
+}
+
+/// Whether a letter shows, or is a mark that turns the direction of those about it (Unicode Standard Annex 9, table 1).
+fn shows(c: char) -> bool {
+    let turns =
+        matches!(c, '\u{61c}' | '\u{200e}' | '\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
+    !c.is_control() && !turns
 }

@@ -2116,7 +2116,7 @@ export interface components {
              * @description When, UTC, ISO 8601.
              */
             at: string;
-            /** @description Further things it changed, which are not told one by one. */
+            /** @description Further things it changed, which are not listed one by one. */
             further: number;
             /**
              * Format: int64
@@ -6355,6 +6355,8 @@ export interface components {
             format: number;
             /** @description What is in it. */
             holds: components["schemas"]["Holds"];
+            /** @description Why there are no copies; null if nothing is in their way. */
+            no_copies?: string | null;
             /** @description The file; null if they are only in memory. */
             path?: string | null;
         } & {

@@ -2,8 +2,10 @@
 import { ref } from 'vue'
 import { api, asProblem, type ProblemError, take } from '@/api/client'
 import FormProblem from '@/common/FormProblem.vue'
+import { useLogOut } from '@/offline/useLogOut'
 
 const emit = defineEmits<{ entered: [] }>()
+const out = useLogOut()
 const password = ref('')
 const problem = ref<ProblemError | null>(null)
 
@@ -22,6 +24,12 @@ async function enter() {
   <div class="page">
     <form class="panel" @submit.prevent="enter">
       <h1>Log in</h1>
+      <p v-if="out.isOut" role="status" data-test="logged-out">
+        You are logged out. This device has forgotten what it kept.
+        <template v-if="out.isPending">
+          Zinc Kite does not answer now: your session there ends as soon as it does.
+        </template>
+      </p>
       <p class="soft">This Zinc Kite runs on another machine and asks for its player’s password.</p>
       <label data-needed>
         <span>Password</span>

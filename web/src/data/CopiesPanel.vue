@@ -153,6 +153,7 @@ function bringBack() {
       </ul>
     </div>
     <p v-if="done" class="done" role="status" data-test="restored">{{ done }}</p>
+    <p v-if="records.no_copies" class="problem" role="alert" data-test="no-copies">{{ records.no_copies }}</p>
     <template v-if="records.copies.length > 0">
       <h3>Of the last days</h3>
       <p class="soft path">in {{ records.copies_in }}</p>
@@ -165,7 +166,9 @@ function bringBack() {
         </li>
       </ul>
     </template>
-    <p v-else class="soft">A copy is made beside the file on every day the program runs.</p>
+    <p v-else-if="!records.no_copies" class="soft">
+      A copy is made beside the file on every day the program runs.
+    </p>
   </section>
 </template>
 

@@ -9,9 +9,11 @@ import ClashNote from '@/common/ClashNote.vue'
 import { clashesOf, useLater } from '@/offline/later'
 import { askBegun } from '@/field/useField'
 import { useReach } from '@/offline/reach'
+import { useLogOut } from '@/offline/useLogOut'
 
 const reach = useReach()
 const later = useLater()
+const out = useLogOut()
 const client = useQueryClient()
 const refresh = useRefresh()
 onReach(reach)
@@ -34,6 +36,8 @@ later.onSent(async (sent) => {
 })
 async function call() {
   if (document.visibilityState !== 'visible') return
+  if (out.isPending) await out.end()
+  if (out.isOut) return
   if (reach.isOut) {
     const health = await fetch('/api/health', { cache: 'no-store' }).catch(() => undefined)
     if (!health?.ok) return
@@ -46,6 +50,7 @@ useIntervalFn(call, CALL_MS)
 useEventListener(window, 'online', call)
 useEventListener(document, 'visibilitychange', call)
 onMounted(async () => {
+  if (out.isOut) return await out.end()
   await later.load()
   await later.sendAll()
 })
@@ -65,7 +70,7 @@ const waits = computed(() => {
 <template>
   <div class="bars">
     <div role="status">
-      <p v-if="reach.isOut" class="bar" data-test="out-of-reach">
+      <p v-if="reach.isOut && !out.isOut" class="bar" data-test="out-of-reach">
         <b>Zinc Kite does not answer.</b>
         <template v-if="since"> Shown is what it said last, {{ since }}. </template>
         {{ waits }}

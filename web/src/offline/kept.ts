@@ -16,3 +16,11 @@ export const isKept = (path: string) => SHOWN.test(path) && !NOT.test(path)
 export async function forgetKept(): Promise<void> {
   if ('caches' in globalThis) await caches.delete(KEPT)
 }
+
+const OUT_KEY = 'zinc-kite-logged-out'
+/** Whether this browser is logged out though the program may not know it yet. It lasts over reloads. */
+export const isLoggedOutHere = () => localStorage.getItem(OUT_KEY) !== null
+export function loggedOutHere(out: boolean) {
+  if (out) localStorage.setItem(OUT_KEY, '1')
+  else localStorage.removeItem(OUT_KEY)
+}

@@ -1,5 +1,5 @@
 // What the program says; what it last said if it says nothing.
-import { isKept, KEPT, KEPT_AT } from '@/offline/kept'
+import { isKept, isLoggedOutHere, KEPT, KEPT_AT } from '@/offline/kept'
 
 /** Answers kept: those of an afternoon over the screens. */
 const MOST_KEPT = 400
@@ -27,7 +27,8 @@ async function outOfReach(isOver: () => boolean): Promise<undefined> {
 
 async function keep(request: Request, answer: Response): Promise<void> {
   const kept = await cache()
-  if (!kept) return
+  // An answer that comes after logging out is not for keeps.
+  if (!kept || isLoggedOutHere()) return
   await kept.put(request.url, answer)
   const all = await kept.keys()
   // What was put down longest ago comes first.

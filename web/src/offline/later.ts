@@ -217,6 +217,12 @@ export const useLater = defineStore('later', () => {
     return true
   }
 
+  /** Lets go of all of it unsent. */
+  async function forget() {
+    all.value = []
+    await (await database())?.clear('waiting')
+  }
+
   const ready = () => all.value.find((w) => !w.theirs && w.refused === undefined)
   let sending: Promise<void> | undefined
   async function work() {
@@ -246,5 +252,5 @@ export const useLater = defineStore('later', () => {
   const waiting = computed(() => all.value.filter((w) => !w.theirs && w.refused === undefined))
   const clashes = computed(() => all.value.filter((w) => w.theirs))
   const refused = computed(() => all.value.filter((w) => w.refused !== undefined))
-  return { all, waiting, clashes, refused, load, tell, sendAll, settle, drop, onSent }
+  return { all, waiting, clashes, refused, load, tell, sendAll, settle, drop, forget, onSent }
 })

@@ -18,6 +18,7 @@ use zinc_kite_bag::thrower::player::{Player, Skill};
 use zinc_kite_bag::thrower::style::{Hand, Style};
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried};
 use zinc_kite_bag::verdict::standing::{PuttersApart, Question};
+use zinc_kite_bag::verdict::work::Work;
 
 /// A putter to putt with, and what is thrown: slow to fast, straight and overstable.
 pub fn bag() -> Vec<Disc> {
@@ -42,7 +43,7 @@ fn me(skill: Skill) -> Player {
 fn left_on(player: &Player, day: &Conditions, discs: &[Disc]) -> StrokesLeft {
     let (arm, discs): (Arm, Vec<&Disc>) = (Arm::of(player, day).unwrap(), discs.iter().collect());
     let apart = PuttersApart::on(discs.iter().copied());
-    strokes_left(player, &arm, &discs, apart, &WORKED_OUT).unwrap()
+    strokes_left(player, &arm, &discs, apart, (&WORKED_OUT, &Work::default())).unwrap()
 }
 
 pub fn drives(metres: f64, skill: Skill) -> Player {
@@ -75,7 +76,7 @@ fn card_from(
         lines: &[],
         today: None,
     };
-    card(&q, course, day, memo).unwrap()
+    card(&q, course, day, memo, &Work::default()).unwrap()
 }
 
 /// From which side the wind blows all day, how strongly.

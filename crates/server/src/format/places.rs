@@ -48,6 +48,12 @@ pub(super) fn parse_geojson(bytes: &[u8], what: &str) -> Result<FeatureCollectio
 /// The waypoints, tracks and routes of a file.
 pub(super) fn parse_gpx(bytes: &[u8]) -> Result<Gpx, String> {
     let bytes = plain(bytes);
+    // Entities stand for text without limit, and nothing of a GPX file needs them (XML 1.0 §2.8, §4.2).
+    if declares_a_type(bytes) {
+        return Err(
+            "GPX without a document type (DOCTYPE) was expected; take that line out and try again".into()
+        );
+    }
     // A hundred thousand elements one in another kept the reader busy for minutes; no file of tracks nests far.
     if nests_deeper_than(bytes, DEEPEST) {
         return Err(format!("GPX was expected; this nests more than {DEEPEST} elements"));
@@ -58,6 +64,13 @@ pub(super) fn parse_gpx(bytes: &[u8]) -> Result<Gpx, String> {
         return Err(format!("at most {MOST_RECORDS} waypoints and tracks were expected, {records} came"));
     }
     Ok(gpx)
+}
+
+/// Whether an XML file declares a document type, whatever it is written in: the letters stand one after the other, with zeros
+/// between them in UTF-16.
+fn declares_a_type(bytes: &[u8]) -> bool {
+    let letters: Vec<u8> = bytes.iter().copied().filter(|b| *b != 0).collect();
+    letters.windows(9).any(|w| w.eq_ignore_ascii_case(b"<!DOCTYPE"))
 }
 
 /// Deepest nesting that is read.

@@ -4,14 +4,19 @@
 //! the meaning of a field raises [`VERSION`]; a field that is only added does not.
 
 use std::collections::HashSet;
+use std::io::Read;
+use std::path::Path;
 
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
+use tempfile::NamedTempFile;
 use utoipa::ToSchema;
 use zinc_kite_bag::error::{BagError, within};
 
-use crate::store::folded;
-use crate::store::records::Records;
+use crate::error::ApiError;
+use crate::store::copies::passing_copy_of;
+use crate::store::records::{Records, SessionRecord};
+use crate::store::{Store, StoreError, folded};
 
 /// What a document says it is.
 pub const FORMAT: &str = "zinc-kite-records";
@@ -63,17 +68,30 @@ pub fn write(records: Records) -> Result<String, serde_json::Error> {
 /// # Errors
 /// What is wrong with it, the first hundred things.
 pub fn read(bytes: &[u8]) -> Result<Records, Vec<RecordProblem>> {
-    let text = bytes.strip_prefix("\u{feff}".as_bytes()).unwrap_or(bytes);
-    let value: Value = serde_json::from_slice(text)
-        .map_err(|e| vec![problem("", format!("JSON in UTF-8 was expected; {e}"))])?;
-    let format = value.get("format").and_then(Value::as_str).unwrap_or_default();
+    read_from(|| Ok(bytes))
+}
+
+/// The same from wherever it can be read twice, such as a file.
+///
+/// # Errors
+/// As of [`read`].
+pub fn read_from<R: Read>(open: impl Fn() -> std::io::Result<R>) -> Result<Records, Vec<RecordProblem>> {
+    let unreadable = |e: String| vec![problem("", format!("JSON in UTF-8 was expected; {e}"))];
+    // Twice: what it is, then what it holds. All at once as values it would take many times its size.
+    let from = || open().map_err(|e| unreadable(e.to_string())).map(plain);
+    let head: Head = serde_json::from_reader(from()?).map_err(|e| unreadable(e.to_string()))?;
+    let format = head.format.as_ref().and_then(Value::as_str).unwrap_or_default();
     if format != FORMAT {
-        let got = if format.is_empty() { "none".to_owned() } else { format!("\"{format}\"") };
+        let got = if format.is_empty() {
+            "none".to_owned()
+        } else {
+            format!("\"{}\"", format.chars().take(60).collect::<String>())
+        };
         return Err(vec![problem("format", format!("\"{FORMAT}\" was expected, {got} came"))]);
     }
-    match value.get("version").and_then(Value::as_u64) {
-        Some(version) if (1..=u64::from(VERSION)).contains(&version) => {}
-        Some(version) if version > u64::from(VERSION) => {
+    match head.version.as_ref().and_then(Value::as_f64) {
+        Some(version) if version == f64::from(VERSION) => {}
+        Some(version) if version > f64::from(VERSION) && version.fract() == 0.0 => {
             let words = format!(
                 "this program reads up to version {VERSION}, version {version} came: use a newer Zinc Kite"
             );
@@ -81,21 +99,97 @@ pub fn read(bytes: &[u8]) -> Result<Records, Vec<RecordProblem>> {
         }
         _ => return Err(vec![problem("version", "a whole number from 1 was expected")]),
     }
-    let records: Records = serde_path_to_error::deserialize(value)
+    let mut reader = serde_json::Deserializer::from_reader(from()?);
+    let records: Records = serde_path_to_error::deserialize(&mut reader)
         .map_err(|e| vec![problem(e.path().to_string(), e.inner().to_string())])?;
     let problems = faults(&records);
     if problems.is_empty() { Ok(records) } else { Err(problems) }
 }
 
+/// What a document says it is.
+#[derive(Deserialize)]
+struct Head {
+    format: Option<Value>,
+    version: Option<Value>,
+}
+
+/// Without the mark of UTF-8 that some programs put at the beginning.
+fn plain(mut from: impl Read) -> impl Read {
+    const MARK: [u8; 3] = [0xEF, 0xBB, 0xBF];
+    let mut start = Vec::with_capacity(MARK.len());
+    // What cannot be read is told by whoever reads on.
+    let _ = from.by_ref().take(MARK.len() as u64).read_to_end(&mut start);
+    if start == MARK {
+        start.clear();
+    }
+    std::io::BufReader::new(std::io::Cursor::new(start).chain(from))
+}
+
+/// A copy of a file that may take the place of a database, once all of it has been looked at. The copy lies beside the database and
+/// goes when it is dropped.
+///
+/// # Errors
+/// What is wrong with it, or [`ApiError::Disk`].
+pub fn verified_copy(file: &Path, database: Option<&Path>) -> Result<(Store, NamedTempFile), ApiError> {
+    let own = match passing_copy_of(file, database) {
+        Err(full @ StoreError::Copy { .. }) => return Err(full.into()),
+        copied => copied.map_err(ApiError::Copy)?,
+    };
+    Ok((verified(&file.display().to_string(), own.path())?, own))
+}
+
+/// A private file that may take the place of a database, once all of it has been looked at.
+///
+/// # Errors
+/// What is wrong with it.
+pub fn verified(name: &str, file: &Path) -> Result<Store, ApiError> {
+    let store = Store::private(name, file).map_err(ApiError::Copy)?;
+    verify(&store, name)?;
+    Ok(store)
+}
+
+/// Looks whether a database could take the place of another: whether it is ours in all its parts, and what it holds is as it is held
+/// here.
+///
+/// # Errors
+/// What is wrong with it.
+fn verify(store: &Store, name: &str) -> Result<(), ApiError> {
+    store.verify_shape(name).map_err(ApiError::Copy)?;
+    let records = store.records_but_sessions().map_err(ApiError::Copy)?;
+    let mut problems = faults(&records);
+    let mut k = 0;
+    let sessions = store.each_session(|session| {
+        session_faults(&mut problems, k, &session);
+        k += 1;
+    });
+    sessions.map_err(ApiError::Copy)?;
+    problems.truncate(TOLD);
+    if problems.is_empty() { Ok(()) } else { Err(ApiError::Records { problems }) }
+}
+
+fn check(found: &mut Vec<RecordProblem>, at: String, held: Result<(), BagError>) {
+    if let Err(e) = held {
+        let field = e.field().to_owned();
+        found.push(problem(if field.is_empty() { at } else { format!("{at}.{field}") }, e.to_string()));
+    }
+}
+
+fn session_faults(found: &mut Vec<RecordProblem>, k: usize, record: &SessionRecord) {
+    check(found, format!("sessions[{k}]"), record.session.key.validate());
+    check(found, format!("sessions[{k}]"), record.session.spec.validate());
+    for (i, throw) in record.throws.iter().enumerate() {
+        check(found, format!("sessions[{k}].throws[{i}]"), throw.key.validate());
+        check(found, format!("sessions[{k}].throws[{i}]"), throw.spec.validate());
+    }
+}
+
 /// What does not hold, thing by thing.
 fn faults(records: &Records) -> Vec<RecordProblem> {
     let mut found = Vec::new();
-    let mut check = |at: String, held: Result<(), BagError>| {
-        if let Err(e) = held {
-            let field = e.field().to_owned();
-            found.push(problem(if field.is_empty() { at } else { format!("{at}.{field}") }, e.to_string()));
-        }
-    };
+    for (k, record) in records.sessions.iter().enumerate() {
+        session_faults(&mut found, k, record);
+    }
+    let mut check = |at: String, held: Result<(), BagError>| check(&mut found, at, held);
     if let Some(player) = &records.player {
         check("player".into(), player.validate());
     }
@@ -117,14 +211,6 @@ fn faults(records: &Records) -> Vec<RecordProblem> {
     for (k, round) in records.rounds.iter().enumerate() {
         check(format!("rounds[{k}]"), round.key.validate());
         check(format!("rounds[{k}]"), round.spec.validate());
-    }
-    for (k, record) in records.sessions.iter().enumerate() {
-        check(format!("sessions[{k}]"), record.session.key.validate());
-        check(format!("sessions[{k}]"), record.session.spec.validate());
-        for (i, throw) in record.throws.iter().enumerate() {
-            check(format!("sessions[{k}].throws[{i}]"), throw.key.validate());
-            check(format!("sessions[{k}].throws[{i}]"), throw.spec.validate());
-        }
     }
     for (k, line) in records.line_settings.iter().enumerate() {
         let weight = line.setting.weight.unwrap_or(1.0);

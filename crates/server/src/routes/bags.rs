@@ -3,7 +3,7 @@
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::spec::{Disc, DiscId};
@@ -23,6 +23,7 @@ use zinc_kite_bag::verdict::table::Table;
 use zinc_kite_bag::verdict::walk::Walk;
 use zinc_kite_bag::verdict::work::Progress;
 
+use super::body::Sent;
 use super::day::Day;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
@@ -77,7 +78,7 @@ fn laid_out(app: &App, id: BagId) -> Result<(Player, Vec<Disc>, Bag), ApiError> 
 }
 
 /// A bag to make.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct NewBag {
     #[serde(flatten)]
     spec: BagSpec,
@@ -88,7 +89,7 @@ pub struct NewBag {
 
 #[utoipa::path(post, path = "/api/bags", operation_id = "add_bag", request_body = NewBag, responses(
     (status = 201, body = Tagged<Bag>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn add(app: Data<App>, asked: Asked, new: Json<NewBag>) -> Result<HttpResponse, ApiError> {
+pub(super) async fn add(app: Data<App>, asked: Asked, new: Sent<NewBag>) -> Result<HttpResponse, ApiError> {
     let bag = off_thread(&app, move |app| {
         new.spec.validate()?;
         let mut store = asked.store(app);
@@ -114,7 +115,7 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     id: Path<BagId>,
-    sent: Json<Value>,
+    sent: Sent<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let bag = off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -152,7 +153,7 @@ pub(super) async fn moves(
     app: Data<App>,
     asked: Asked,
     id: Path<BagId>,
-    moves: Json<Moves>,
+    moves: Sent<Moves>,
 ) -> Result<HttpResponse, ApiError> {
     let bag = off_thread(&app, move |app| {
         let mut store = asked.store(app);

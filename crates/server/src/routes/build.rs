@@ -13,6 +13,7 @@ use zinc_kite_bag::plan::build::{
 use zinc_kite_bag::verdict::carried::Carried;
 use zinc_kite_bag::verdict::work::{Progress, Work};
 
+use super::body::Sent;
 use super::resource;
 use crate::app::{App, StopWhenDropped, off_thread};
 use crate::error::{ApiError, Problem};
@@ -63,7 +64,7 @@ pub(super) async fn at_desk<T: Send + 'static>(
 pub(super) async fn build(
     app: Data<App>,
     id: Path<BagId>,
-    wishes: Json<Wishes>,
+    wishes: Sent<Wishes>,
 ) -> Result<Json<Proposal>, ApiError> {
     at_desk(app, *id, wishes.0, |_, desk, carried, wishes, work| propose(desk, wishes, carried, work)).await
 }
@@ -73,7 +74,7 @@ pub(super) async fn build(
 pub(super) async fn sizes(
     app: Data<App>,
     id: Path<BagId>,
-    wishes: Json<Wishes>,
+    wishes: Sent<Wishes>,
 ) -> Result<Json<Curve>, ApiError> {
     at_desk(app, *id, wishes.0, |_, desk, _, wishes, work| curve(desk, wishes, work)).await
 }
@@ -83,7 +84,7 @@ pub(super) async fn sizes(
 pub(super) async fn wish_prices(
     app: Data<App>,
     id: Path<BagId>,
-    wishes: Json<Wishes>,
+    wishes: Sent<Wishes>,
 ) -> Result<Json<Vec<WishPrice>>, ApiError> {
     at_desk(app, *id, wishes.0, |_, desk, _, wishes, work| prices(desk, wishes, work)).await
 }
@@ -93,7 +94,7 @@ pub(super) async fn wish_prices(
 pub(super) async fn near(
     app: Data<App>,
     id: Path<BagId>,
-    wishes: Json<Wishes>,
+    wishes: Sent<Wishes>,
 ) -> Result<Json<Ties>, ApiError> {
     at_desk(app, *id, wishes.0, |_, desk, _, wishes, work| ties(desk, wishes, work)).await
 }
@@ -103,7 +104,7 @@ pub(super) async fn near(
 pub(super) async fn by_school(
     app: Data<App>,
     id: Path<BagId>,
-    wishes: Json<Wishes>,
+    wishes: Sent<Wishes>,
 ) -> Result<Json<Vec<SchoolBag>>, ApiError> {
     at_desk(app, *id, wishes.0, |_, desk, _, wishes, work| schools(desk, wishes, work)).await
 }
@@ -113,7 +114,7 @@ pub(super) async fn by_school(
 pub(super) async fn to_buy(
     app: Data<App>,
     id: Path<BagId>,
-    wishes: Json<Wishes>,
+    wishes: Sent<Wishes>,
 ) -> Result<Json<Vec<Specification>>, ApiError> {
     at_desk(app, *id, wishes.0, |app, desk, carried, wishes, work| {
         let best = propose(desk, wishes, carried, work)?;

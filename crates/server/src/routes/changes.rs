@@ -4,7 +4,9 @@ use actix_web::web::{Data, Json, Path, Query, ServiceConfig, get, post};
 use serde::Deserialize;
 use utoipa::IntoParams;
 use zinc_kite_bag::disc::spec::DiscId;
+use zinc_kite_bag::error::within;
 
+use super::body::whole;
 use super::resource;
 use super::tag::Asked;
 use crate::app::{App, off_thread};
@@ -25,24 +27,27 @@ pub(super) fn configure(config: &mut ServiceConfig) {
 #[into_params(parameter_in = Query)]
 pub struct Part {
     /// Only steps before this one.
+    #[serde(default, deserialize_with = "whole")]
     before: Option<i64>,
     /// So many at most, 1 to 200.
     #[param(minimum = 1, maximum = 200)]
-    most: Option<u32>,
+    #[serde(default, deserialize_with = "whole")]
+    most: Option<i64>,
     /// Only what was done to this disc.
     #[param(value_type = Option<i64>)]
     disc_id: Option<DiscId>,
 }
 
 /// Steps told at once unless the request says how many.
-const USUAL: u32 = 50;
-const MOST: u32 = 200;
+const USUAL: i64 = 50;
+const MOST: i64 = 200;
 
 #[utoipa::path(get, path = "/api/changes", operation_id = "list_changes", params(Part), responses(
     (status = 200, body = Changes), (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn list(app: Data<App>, asked: Asked, part: Query<Part>) -> Result<Json<Changes>, ApiError> {
     off_thread(&app, move |app| {
-        let most = part.most.unwrap_or(USUAL).clamp(1, MOST);
+        let most = part.most.unwrap_or(USUAL);
+        within("most", most as f64, 1.0, MOST as f64)?;
         Ok(Json(asked.store(app).changes(part.before, most, part.disc_id)?))
     })
     .await

@@ -2,8 +2,7 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
-use actix_web::http::header::ContentType;
-use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
+use actix_web::web::{Bytes, Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
@@ -13,6 +12,7 @@ use zinc_kite_bag::error::within;
 use zinc_kite_bag::need::line::LineSpec;
 use zinc_kite_bag::thrower::style::Style;
 
+use super::body::{Kind, Sent};
 use super::import::file;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
@@ -74,7 +74,7 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<ShownCourse>>
 pub(super) async fn add(
     app: Data<App>,
     asked: Asked,
-    spec: Json<CourseSpec>,
+    spec: Sent<CourseSpec>,
 ) -> Result<HttpResponse, ApiError> {
     let course = off_thread(&app, move |app| {
         spec.validate()?;
@@ -101,7 +101,7 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     id: Path<CourseId>,
-    sent: Json<Value>,
+    sent: Sent<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let course = off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -135,7 +135,7 @@ pub(super) async fn remove(
 }
 
 /// A hole that is begun.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct NewHole {
     /// Its number or name.
     #[schema(max_length = 20)]
@@ -167,7 +167,7 @@ pub struct BegunHole {
 
 #[utoipa::path(post, path = "/api/courses/hole", operation_id = "begin_hole", request_body = NewHole, responses(
     (status = 200, description = "A hole that is nowhere kept", body = BegunHole), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn new_hole(app: Data<App>, asked: Json<NewHole>) -> Result<Json<BegunHole>, ApiError> {
+pub(super) async fn new_hole(app: Data<App>, asked: Sent<NewHole>) -> Result<Json<BegunHole>, ApiError> {
     off_thread(&app, move |app| {
         let NewHole { name, bearing_deg, length_m, height_m, style } = asked.into_inner();
         let style = match style {
@@ -184,7 +184,7 @@ pub(super) async fn new_hole(app: Data<App>, asked: Json<NewHole>) -> Result<Jso
 }
 
 /// What a rangefinder said, in order; the last is the basket.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct Readings {
     #[schema(min_items = 1, max_items = 20)]
     readings: Vec<Reading>,
@@ -192,7 +192,7 @@ pub struct Readings {
 
 #[utoipa::path(post, path = "/api/courses/trace", operation_id = "trace_hole", request_body = Readings, responses(
     (status = 200, description = "The hole that the readings of a rangefinder make", body = Traced), (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn traced(asked: Json<Readings>) -> Result<Json<Traced>, ApiError> {
+pub(super) async fn traced(asked: Sent<Readings>) -> Result<Json<Traced>, ApiError> {
     Ok(Json(trace(&asked.readings)?))
 }
 
@@ -225,17 +225,10 @@ pub(super) async fn import(
     app: Data<App>,
     asked: Asked,
     choice: Query<CourseChoice>,
-    kind: Header<ContentType>,
+    kind: Kind,
     body: Bytes,
 ) -> Result<Json<CourseReport>, ApiError> {
-    // A page of another site can send plain text here without asking; these it cannot.
-    if !matches!(kind.0.0.essence_str(), "application/geo+json" | "application/gpx+xml") {
-        let detail = format!(
-            "a file of places comes as application/geo+json or application/gpx+xml, this came as {}",
-            kind.0
-        );
-        return Err(ApiError::Unreadable { detail });
-    }
+    kind.is_among(&["application/geo+json", "application/gpx+xml"])?;
     off_thread(&app, move |app| {
         let reading = read(&body).map_err(|detail| ApiError::Unreadable { detail })?;
         let mut store = asked.store(app);

@@ -2,8 +2,7 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
-use actix_web::http::header::ContentType;
-use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
+use actix_web::web::{Bytes, Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -15,8 +14,9 @@ use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::thrower::slot::Slot;
 use zinc_kite_bag::verdict::sheet::{Sheet, sheet};
 
+use super::body::{Kind, Sent};
 use super::day::Day;
-use super::import::{ImportChoice, ImportReport, csv_file, is_csv};
+use super::import::{ImportChoice, ImportReport, csv_file};
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
@@ -114,7 +114,7 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<ShelfDisc>>>,
 pub(super) async fn add(
     app: Data<App>,
     asked: Asked,
-    spec: Json<DiscSpec>,
+    spec: Sent<DiscSpec>,
 ) -> Result<HttpResponse, ApiError> {
     let disc = off_thread(&app, move |app| {
         spec.validate()?;
@@ -141,7 +141,7 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     id: Path<DiscId>,
-    sent: Json<Value>,
+    sent: Sent<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let disc = off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -211,10 +211,10 @@ pub(super) async fn import(
     app: Data<App>,
     asked: Asked,
     choice: Query<ImportChoice>,
-    kind: Header<ContentType>,
+    kind: Kind,
     body: Bytes,
 ) -> Result<Json<ImportReport>, ApiError> {
-    is_csv(&kind)?;
+    kind.is_among(&["text/csv"])?;
     off_thread(&app, move |app| {
         // Read with the database free for others: that takes a while.
         let taken: Vec<String> = app.store().discs()?.into_iter().map(|d| d.spec.name).collect();

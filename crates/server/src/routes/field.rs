@@ -2,8 +2,7 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
-use actix_web::http::header::ContentType;
-use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
+use actix_web::web::{Bytes, Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
@@ -26,6 +25,7 @@ use zinc_kite_bag::plan::practise::progress::{ScatterProgress, progress};
 use zinc_kite_bag::plan::practise::ready::{Ready, ready};
 use zinc_kite_bag::thrower::style::Style;
 
+use super::body::{Kind, Sent};
 use super::import::file;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
@@ -99,7 +99,7 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<SessionEntry>>, ApiE
 pub(super) async fn begin(
     app: Data<App>,
     asked: Asked,
-    session: Json<KeptSession>,
+    session: Sent<KeptSession>,
 ) -> Result<HttpResponse, ApiError> {
     let begun = off_thread(&app, move |app| {
         session.key.validate()?;
@@ -127,7 +127,7 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     key: Path<GivenKey>,
-    sent: Json<Value>,
+    sent: Sent<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let session = off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -161,7 +161,7 @@ pub(super) async fn remove(
 }
 
 /// Which session is to become part of this one.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct Merge {
     /// Its identity.
     pub from: GivenKey,
@@ -176,7 +176,7 @@ pub(super) async fn merge(
     app: Data<App>,
     asked: Asked,
     key: Path<GivenKey>,
-    merge: Json<Merge>,
+    merge: Sent<Merge>,
 ) -> Result<HttpResponse, ApiError> {
     let session = off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -254,7 +254,7 @@ pub(super) async fn reading(app: Data<App>, key: Path<GivenKey>) -> Result<Json<
 pub(super) async fn read_one(
     app: Data<App>,
     key: Path<GivenKey>,
-    throw: Json<FieldThrow>,
+    throw: Sent<FieldThrow>,
 ) -> Result<Json<ThrowReading>, ApiError> {
     off_thread(&app, move |app| {
         let throw = throw.into_inner();
@@ -278,7 +278,7 @@ pub(super) async fn log(
     app: Data<App>,
     asked: Asked,
     session: Path<GivenKey>,
-    throw: Json<KeptThrow>,
+    throw: Sent<KeptThrow>,
 ) -> Result<HttpResponse, ApiError> {
     let logged = off_thread(&app, move |app| {
         throw.key.validate()?;
@@ -309,7 +309,7 @@ pub(super) async fn save_throw(
     app: Data<App>,
     asked: Asked,
     at: Path<(GivenKey, GivenKey)>,
-    sent: Json<Value>,
+    sent: Sent<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let throw = off_thread(&app, move |app| {
         let (session, key) = at.into_inner();
@@ -468,21 +468,6 @@ pub struct ThrowsReport {
     imported: usize,
 }
 
-/// Which of a file's kinds it comes as.
-fn is_csv(kind: &Header<ContentType>) -> Result<bool, ApiError> {
-    match kind.0.0.essence_str() {
-        "text/csv" => Ok(true),
-        "application/geo+json" | "application/gpx+xml" => Ok(false),
-        _ => {
-            let detail = format!(
-                "a file of throws comes as text/csv, application/geo+json or application/gpx+xml, this came as {}",
-                kind.0
-            );
-            Err(ApiError::Unreadable { detail })
-        }
-    }
-}
-
 #[utoipa::path(post, path = "/api/field/sessions/{session}/import", operation_id = "import_throws", params(("session" = String, Path), ThrowsChoice),
     request_body(content = String, description = "CSV, GeoJSON or GPX", content_type = "text/csv"),
     responses((status = 200, body = ThrowsReport), (status = "default", body = Problem, content_type = "application/problem+json")))]
@@ -491,10 +476,11 @@ pub(super) async fn import(
     asked: Asked,
     key: Path<GivenKey>,
     choice: Query<ThrowsChoice>,
-    kind: Header<ContentType>,
+    kind: Kind,
     body: Bytes,
 ) -> Result<Json<ThrowsReport>, ApiError> {
-    let is_csv = is_csv(&kind)?;
+    kind.is_among(&["text/csv", "application/geo+json", "application/gpx+xml"])?;
+    let is_csv = kind.is("text/csv");
     off_thread(&app, move |app| {
         let mut store = asked.store(app);
         let session = store.session(&key)?.spec;

@@ -1,35 +1,27 @@
-//! What every request passes: whose it is, how large and how slow it may be, and what browsers are told about every answer.
+//! What every request passes: which site it is from, whose it is, and what browsers are told about every answer.
 
-use std::net::{IpAddr, Ipv4Addr};
-use std::time::Duration;
+use std::net::{IpAddr, Ipv4Addr, SocketAddr};
 
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::cookie::{Cookie, SameSite, time};
-use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
+use actix_web::dev::{ServiceRequest, ServiceResponse};
 use actix_web::http::Method;
 use actix_web::http::header::{HOST, HeaderName, HeaderValue, ORIGIN, STRICT_TRANSPORT_SECURITY};
 use actix_web::middleware::Next;
-use actix_web::rt::time::timeout;
-use actix_web::web::{BytesMut, Data, Json, ServiceConfig, get, post};
-use actix_web::{Error, HttpMessage, HttpRequest, HttpResponse, ResponseError};
-use futures_util::StreamExt;
+use actix_web::web::{Data, Json, ServiceConfig, get, post};
+use actix_web::{Error, HttpRequest, HttpResponse, ResponseError};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::resource;
+use super::body::{Sent, Takes, read};
+use super::open_resource;
 use crate::app::{App, off_thread};
-use crate::door::{Door, Refused, SESSION};
+use crate::door::{Door, KNOWN, Refused, SESSION};
 use crate::error::{ApiError, Problem};
 
-/// Largest body accepted, bytes: a shelf of thousands of discs as CSV, and a whole backup.
-const LARGEST_BODY: usize = 4 << 20;
-const LARGEST_BACKUP: usize = 64 << 20;
-/// Where everything comes in at once.
-const WHOLE: [&str; 4] = ["/api/data/preview", "/api/data/restore", "/api/records/preview", "/api/records"];
-/// How long a body may take to come.
-const BODY_TIME: Duration = Duration::from_secs(10);
-
 const SESSION_COOKIE: &str = "zinc-kite-session";
+/// By which a browser is known after it has logged out. It opens nothing.
+const KNOWN_COOKIE: &str = "zinc-kite-known";
 
 /// What browsers are told about every answer: nothing is loaded from or shown in another site, and nothing runs that is not a
 /// file of this program.
@@ -47,14 +39,14 @@ const TOLD: [(&str, &str); 6] = [
 ];
 
 pub(super) fn configure(config: &mut ServiceConfig) {
-    config.service(resource(
+    config.service(open_resource(
         "/api/session",
         "GET, POST, DELETE",
         [get().to(session), post().to(enter), actix_web::web::delete().to(leave)],
     ));
 }
 
-/// Lets a request in or answers why not.
+/// Lets a request of this site in, or answers why not.
 ///
 /// # Errors
 /// Those of the service.
@@ -67,11 +59,7 @@ pub async fn guard(
     if request.method() == Method::HEAD {
         request.head_mut().method = Method::GET;
     }
-    let checked = match checked(&door, &request) {
-        Ok(()) => read(&mut request).await,
-        refused => refused,
-    };
-    let mut response = match checked {
+    let mut response = match from_here(&door, &request) {
         Ok(()) => next.call(request).await?.map_into_boxed_body(),
         Err(refused) => request.into_response(refused.error_response()),
     };
@@ -85,7 +73,7 @@ pub async fn guard(
     Ok(response)
 }
 
-fn checked(door: &Door, request: &ServiceRequest) -> Result<(), ApiError> {
+fn from_here(door: &Door, request: &ServiceRequest) -> Result<(), ApiError> {
     let header = |name: &str| request.headers().get(name).and_then(|v| v.to_str().ok());
     let host = header(HOST.as_str()).or(request.uri().authority().map(|a| a.as_str())).unwrap_or_default();
     if !door.answers_to(host) {
@@ -103,40 +91,55 @@ fn checked(door: &Door, request: &ServiceRequest) -> Result<(), ApiError> {
     if let Some(site) = header("sec-fetch-site").filter(|s| !reads && !matches!(*s, "same-origin" | "none")) {
         return Err(ApiError::Origin { origin: site.to_owned() });
     }
-    let open = ["/api/session", "/api/health"].contains(&request.path());
-    if request.path().starts_with("/api/") && !open && !door.admits(session_of(request.request()).as_deref())
-    {
-        return Err(ApiError::LoggedOut);
-    }
     Ok(())
 }
 
-/// Reads the body here, so that every route has the same limits.
-async fn read(request: &mut ServiceRequest) -> Result<(), ApiError> {
-    let limit = if WHOLE.contains(&request.path()) { LARGEST_BACKUP } else { LARGEST_BODY };
-    let mut coming = request.take_payload();
-    let mut body = BytesMut::new();
-    let whole = async {
-        while let Some(chunk) = coming.next().await {
-            let chunk = chunk.map_err(|e| ApiError::Unreadable { detail: e.to_string() })?;
-            if body.len() + chunk.len() > limit {
-                return Err(ApiError::TooLarge { limit });
+/// Whom a resource answers.
+#[derive(Clone, Copy)]
+pub(super) enum Answers {
+    /// Whoever asks.
+    Anyone,
+    /// Who has logged in, where a password is asked for; they may send so much.
+    Admitted(Takes),
+}
+
+/// Lets a request through to the resource that was matched, or answers why not. It stands at the resource and not before the
+/// router: only the router knows which resource an address means, however it is written.
+///
+/// # Errors
+/// Those of the service.
+pub(super) async fn at_resource(
+    answers: Answers,
+    mut request: ServiceRequest,
+    next: Next<BoxBody>,
+) -> Result<ServiceResponse<BoxBody>, Error> {
+    match let_in(answers, &mut request).await {
+        Ok(()) => next.call(request).await,
+        Err(refused) => Ok(request.into_response(refused.error_response())),
+    }
+}
+
+async fn let_in(answers: Answers, request: &mut ServiceRequest) -> Result<(), ApiError> {
+    let takes = match answers {
+        Answers::Anyone => Takes::Little,
+        Answers::Admitted(takes) => {
+            // Closed where nothing says who may come in.
+            let door = request.app_data::<Data<Door>>().ok_or(ApiError::LoggedOut)?;
+            if !door.admits(session_of(request.request()).as_deref()) {
+                return Err(ApiError::LoggedOut);
             }
-            body.extend_from_slice(&chunk);
+            takes
         }
-        Ok(())
     };
-    timeout(BODY_TIME, whole).await.map_err(|_| ApiError::TooSlow { limit_s: BODY_TIME.as_secs() })??;
-    request.set_payload(Payload::from(body.freeze()));
-    Ok(())
+    read(request, takes).await
 }
 
 fn session_of(request: &HttpRequest) -> Option<String> {
     request.cookie(SESSION_COOKIE).map(|c| c.value().to_owned())
 }
 
-fn cookie(door: &Door, session: String, lasts: time::Duration) -> Cookie<'static> {
-    Cookie::build(SESSION_COOKIE, session)
+fn cookie(door: &Door, name: &'static str, value: String, lasts: time::Duration) -> Cookie<'static> {
+    Cookie::build(name, value)
         .path("/")
         .http_only(true)
         .same_site(SameSite::Strict)
@@ -161,7 +164,7 @@ pub(super) async fn session(door: Data<Door>, request: HttpRequest) -> Json<Sess
 }
 
 /// What opens the door.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Serialize, Deserialize, ToSchema)]
 pub struct Password {
     /// The player's password.
     #[schema(max_length = 256)]
@@ -175,21 +178,34 @@ pub(super) async fn enter(
     app: Data<App>,
     door: Data<Door>,
     request: HttpRequest,
-    given: Json<Password>,
+    given: Sent<Password>,
 ) -> Result<HttpResponse, ApiError> {
-    let from = request.peer_addr().map_or(IpAddr::V4(Ipv4Addr::LOCALHOST), |address| address.ip());
+    let from = whose(&door, &request);
+    let known = request.cookie(KNOWN_COOKIE).map(|c| c.value().to_owned());
     let (opened, trying) = (door.clone(), given.into_inner());
-    let session = off_thread(&app, move |_| {
-        opened.enter(&trying.password, from).map_err(|refused| match refused {
+    let entered = off_thread(&app, move |_| {
+        opened.enter(&trying.password, from, known.as_deref()).map_err(|refused| match refused {
             Refused::Wrong => ApiError::WrongPassword,
             Refused::TooOften { wait_s } => ApiError::TooOften { wait_s },
         })
     })
     .await?;
-    let lasts = time::Duration::try_from(SESSION).unwrap_or(time::Duration::DAY);
+    let lasting = |time| time::Duration::try_from(time).unwrap_or(time::Duration::DAY);
     Ok(HttpResponse::Ok()
-        .cookie(cookie(&door, session, lasts))
+        .cookie(cookie(&door, SESSION_COOKIE, entered.session, lasting(SESSION)))
+        .cookie(cookie(&door, KNOWN_COOKIE, entered.known, lasting(KNOWN)))
         .json(Session { locked: true, admitted: true }))
+}
+
+/// Whose request it is. Behind a proxy that is trusted all come from its address; the last one that it names is the one that it saw.
+fn whose(door: &Door, request: &HttpRequest) -> IpAddr {
+    let peer = request.peer_addr().map_or(IpAddr::V4(Ipv4Addr::LOCALHOST), |address| address.ip());
+    let named = || {
+        let last = request.headers().get_all("x-forwarded-for").last()?.to_str().ok()?;
+        let last = last.rsplit(',').next()?.trim();
+        last.parse().ok().or_else(|| last.parse::<SocketAddr>().ok().map(|a| a.ip()))
+    };
+    if door.behind_proxy { named().unwrap_or(peer) } else { peer }
 }
 
 #[utoipa::path(delete, path = "/api/session", operation_id = "log_out", responses(
@@ -198,5 +214,7 @@ pub(super) async fn leave(door: Data<Door>, request: HttpRequest) -> HttpRespons
     if let Some(session) = session_of(&request) {
         door.leave(&session);
     }
-    HttpResponse::NoContent().cookie(cookie(&door, String::new(), time::Duration::ZERO)).finish()
+    HttpResponse::NoContent()
+        .cookie(cookie(&door, SESSION_COOKIE, String::new(), time::Duration::ZERO))
+        .finish()
 }

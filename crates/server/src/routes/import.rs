@@ -1,13 +1,11 @@
 //! What files of rows have in common when they are brought in: a look first, then all or the good ones.
 
 use actix_web::HttpResponse;
-use actix_web::http::header::ContentType;
-use actix_web::web::{Bytes, Header};
+use actix_web::web::Bytes;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::spec::DiscId;
 
-use crate::error::ApiError;
 use crate::format::table::{Encoding, Reading, RowProblem, RowVerdict};
 
 /// What to do with a file.
@@ -66,14 +64,6 @@ impl ImportReport {
             encoding: reading.encoding,
         }
     }
-}
-
-/// A page of another site can send plain text here without asking; CSV it cannot.
-pub(super) fn is_csv(kind: &Header<ContentType>) -> Result<(), ApiError> {
-    if kind.0.0.essence_str() == "text/csv" {
-        return Ok(());
-    }
-    Err(ApiError::Unreadable { detail: format!("the table comes as text/csv, this came as {}", kind.0) })
 }
 
 /// A table as a file to be kept.

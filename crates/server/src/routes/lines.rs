@@ -12,6 +12,7 @@ use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
 use zinc_kite_bag::verdict::risk::{OpenedLine, opened_line};
 
+use super::body::Sent;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
@@ -85,7 +86,7 @@ pub(super) async fn usuals() -> Json<Vec<LineSpec>> {
 pub(super) async fn add(
     app: Data<App>,
     asked: Asked,
-    spec: Json<LineSpec>,
+    spec: Sent<LineSpec>,
 ) -> Result<HttpResponse, ApiError> {
     let line = off_thread(&app, move |app| {
         spec.validate()?;
@@ -106,7 +107,7 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     key: Path<String>,
-    sent: Json<Value>,
+    sent: Sent<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let line = off_thread(&app, move |app| {
         let sent = sent.into_inner();
@@ -121,7 +122,7 @@ pub(super) async fn save(
 }
 
 /// A line that is being drawn, and the day it is tried on.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct Draft {
     /// The line; it may still be without a name.
     line: LineSpec,
@@ -135,7 +136,7 @@ pub struct Draft {
 pub(super) async fn tried(
     app: Data<App>,
     id: Path<BagId>,
-    draft: Json<Draft>,
+    draft: Sent<Draft>,
 ) -> Result<Json<OpenedLine>, ApiError> {
     off_thread(&app, move |app| {
         let Draft { mut line, day } = draft.into_inner();
@@ -175,7 +176,7 @@ pub(super) async fn set(
     app: Data<App>,
     asked: Asked,
     key: Path<String>,
-    setting: Json<LineSetting>,
+    setting: Sent<LineSetting>,
 ) -> Result<HttpResponse, ApiError> {
     let line = off_thread(&app, move |app| {
         within("weight", setting.weight.unwrap_or(1.0), 0.1, 10.0)?;

@@ -2,8 +2,7 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
-use actix_web::http::header::ContentType;
-use actix_web::web::{Bytes, Data, Header, Json, Path, Query, ServiceConfig, delete, get, post, put};
+use actix_web::web::{Bytes, Data, Json, Path, Query, ServiceConfig, delete, get, post, put};
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -11,7 +10,8 @@ use zinc_kite_bag::disc::mould::{Mould, MouldId, MouldSpec};
 use zinc_kite_bag::thrower::player::Player;
 use zinc_kite_bag::thrower::slot::Slot;
 
-use super::import::{ImportChoice, ImportReport, csv_file, is_csv};
+use super::body::{Kind, Sent};
+use super::import::{ImportChoice, ImportReport, csv_file};
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
@@ -70,7 +70,7 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<Vec<Tagged<LibraryMould>
 pub(super) async fn add(
     app: Data<App>,
     asked: Asked,
-    spec: Json<MouldSpec>,
+    spec: Sent<MouldSpec>,
 ) -> Result<HttpResponse, ApiError> {
     let mould = off_thread(&app, move |app| {
         spec.validate()?;
@@ -97,7 +97,7 @@ pub(super) async fn save(
     app: Data<App>,
     asked: Asked,
     id: Path<MouldId>,
-    sent: Json<Value>,
+    sent: Sent<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let mould = off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -148,10 +148,10 @@ pub(super) async fn import(
     app: Data<App>,
     asked: Asked,
     choice: Query<ImportChoice>,
-    kind: Header<ContentType>,
+    kind: Kind,
     body: Bytes,
 ) -> Result<Json<ImportReport>, ApiError> {
-    is_csv(&kind)?;
+    kind.is_among(&["text/csv"])?;
     off_thread(&app, move |app| {
         let known = app.store().moulds()?;
         let reading = read_bytes(&body, &known);

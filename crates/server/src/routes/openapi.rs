@@ -5,8 +5,8 @@ use serde::Serialize;
 use utoipa::{OpenApi, ToSchema};
 
 use super::{
-    bags, build, changes, courses, data, discs, field, guard, instruments, lines, moulds, player, range,
-    records, resource, round, rounds, several, year,
+    bags, build, changes, courses, data, discs, field, guard, instruments, lines, moulds, open_resource,
+    player, range, records, resource, round, rounds, several, year,
 };
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
@@ -154,7 +154,7 @@ pub fn document() -> utoipa::openapi::OpenApi {
 }
 
 pub(super) fn configure(config: &mut ServiceConfig) {
-    config.service(resource("/api/openapi.json", "GET", [get().to(serve)])).service(resource(
+    config.service(resource("/api/openapi.json", "GET", [get().to(serve)])).service(open_resource(
         "/api/health",
         "GET",
         [get().to(health)],

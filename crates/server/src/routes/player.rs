@@ -2,7 +2,7 @@
 
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
-use actix_web::web::{Data, Json, ServiceConfig, get, put};
+use actix_web::web::{Data, ServiceConfig, get, put};
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -10,6 +10,7 @@ use zinc_kite_bag::thrower::arm::{ArmReport, arm_report};
 use zinc_kite_bag::thrower::player::{OwnScatter, Player};
 use zinc_kite_bag::thrower::style::Style;
 
+use super::body::Sent;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
@@ -61,7 +62,7 @@ pub(super) async fn show(app: Data<App>) -> Result<HttpResponse, ApiError> {
     (status = 200, body = Tagged<PlayerSheet>, headers(("ETag" = String, description = "Entity tag of this version"))), (status = 412, description = "Another window has changed it meanwhile: both versions", body = Problem, content_type = "application/problem+json"),
     (status = 428, description = "No If-Match was sent", body = Problem, content_type = "application/problem+json"),
     (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn save(app: Data<App>, asked: Asked, sent: Json<Value>) -> Result<HttpResponse, ApiError> {
+pub(super) async fn save(app: Data<App>, asked: Asked, sent: Sent<Value>) -> Result<HttpResponse, ApiError> {
     let sheet = off_thread(&app, move |app| {
         let player = {
             let mut store = asked.store(app);

@@ -2,7 +2,7 @@
 
 use actix_web::HttpResponse;
 use actix_web::web::{Data, Json, Query, ServiceConfig, get, post};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use zinc_kite_bag::disc::spec::{DiscId, Numbers};
 use zinc_kite_bag::disc::thrown::Thrown;
@@ -15,6 +15,7 @@ use zinc_kite_bag::thrower::day::Conditions;
 use zinc_kite_bag::thrower::style::Style;
 use zinc_kite_flight::numbers::FlightNumbers;
 
+use super::body::Sent;
 use super::resource;
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
@@ -29,7 +30,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
 }
 
 /// What is thrown.
-#[derive(Debug, Clone, Copy, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "kind", rename_all = "snake_case")]
 pub enum RangeDisc {
     /// A disc of the shelf, as it is today.
@@ -49,7 +50,7 @@ pub enum RangeDisc {
 }
 
 /// One throw of the range.
-#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub struct RangeThrow {
     /// Name, for tables.
     #[serde(default)]
@@ -61,7 +62,7 @@ pub struct RangeThrow {
 }
 
 /// What to fly.
-#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub struct RangeRequest {
     /// The day.
     #[serde(default)]
@@ -100,7 +101,7 @@ fn flown(app: &App, request: &RangeRequest) -> Result<Vec<RangeFlight>, ApiError
     (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn fly(
     app: Data<App>,
-    request: Json<RangeRequest>,
+    request: Sent<RangeRequest>,
 ) -> Result<Json<Vec<RangeFlight>>, ApiError> {
     off_thread(&app, move |app| Ok(Json(flown(app, &request)?))).await
 }
@@ -112,7 +113,7 @@ pub(super) async fn usuals() -> Json<Vec<Setting>> {
 }
 
 /// What to change in which throw.
-#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub struct VaryRequest {
     /// The throw.
     setting: Setting,
@@ -126,7 +127,7 @@ pub struct VaryRequest {
 #[utoipa::path(post, path = "/api/range/vary", operation_id = "vary_setting", request_body = VaryRequest, responses(
     (status = 200, description = "Six throws that differ in one thing", body = Variation),
     (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn varied(request: Json<VaryRequest>) -> Result<Json<Variation>, ApiError> {
+pub(super) async fn varied(request: Sent<VaryRequest>) -> Result<Json<Variation>, ApiError> {
     Ok(Json(vary(&request.setting, request.what, &request.day)?))
 }
 
@@ -145,7 +146,7 @@ pub struct Wanted {
 pub(super) async fn export(
     app: Data<App>,
     wanted: Query<Wanted>,
-    request: Json<RangeRequest>,
+    request: Sent<RangeRequest>,
 ) -> Result<HttpResponse, ApiError> {
     let text = off_thread(&app, move |app| {
         let flights = flown(app, &request)?;

@@ -1,24 +1,28 @@
 //! Everything as one JSON document: out, and in after a look.
 
+use std::fs::File;
+
 use actix_web::HttpResponse;
-use actix_web::http::header::ContentType;
-use actix_web::web::{Bytes, Data, Header, Json, ServiceConfig, get, post};
+use actix_web::web::{Data, Json, ServiceConfig, get, post};
 use serde_json::Value;
 
+use super::body::{Kind, SentFile};
 use super::openapi::document;
-use super::resource;
 use super::tag::{Asked, Tagged};
+use super::{resource, resource_for_everything};
 use crate::app::{App, off_thread};
 use crate::error::{ApiError, Problem};
-use crate::format::records::{RecordsDocument, read, schema, write};
+use crate::format::records::{RecordsDocument, read_from, schema, write};
+use crate::store::Store;
 use crate::store::copies::Holds;
+use crate::store::records::Records;
 
 pub(super) fn configure(config: &mut ServiceConfig) {
     config
         .service(resource("/api/records.json", "GET", [get().to(export)]))
         .service(resource("/api/records.schema.json", "GET", [get().to(show_schema)]))
-        .service(resource("/api/records/preview", "POST", [post().to(preview)]))
-        .service(resource("/api/records", "POST", [post().to(import)]));
+        .service(resource_for_everything("/api/records/preview", "POST", [post().to(preview)]))
+        .service(resource_for_everything("/api/records", "POST", [post().to(import)]));
 }
 
 #[utoipa::path(get, path = "/api/records.json", operation_id = "export_records", responses(
@@ -26,7 +30,9 @@ pub(super) fn configure(config: &mut ServiceConfig) {
     (status = "default", body = Problem, content_type = "application/problem+json")))]
 pub(super) async fn export(app: Data<App>) -> Result<HttpResponse, ApiError> {
     let text = off_thread(&app, |app| {
-        let records = app.store().records()?;
+        // From a copy: a long log takes a while, and nobody waits for it.
+        let copy = app.store().passing_copy()?;
+        let records = Store::read_only(copy.path())?.records()?;
         write(records).map_err(|e| ApiError::Unreadable { detail: e.to_string() })
     })
     .await?;
@@ -47,28 +53,17 @@ pub(super) async fn show_schema() -> HttpResponse {
     HttpResponse::Ok().content_type("application/schema+json").body(records_schema().to_string())
 }
 
-/// JSON, said to be that: a page of another site can send plain text here without asking.
-fn is_json(kind: &Header<ContentType>) -> Result<(), ApiError> {
-    if kind.0.0.essence_str() == "application/json" {
-        return Ok(());
-    }
-    Err(ApiError::Unreadable { detail: format!("records come as application/json, this came as {}", kind.0) })
+/// The records that came as the body of a request: JSON, said to be that.
+fn sent(kind: &Kind, file: &SentFile) -> Result<Records, ApiError> {
+    kind.is_among(&["application/json"])?;
+    read_from(|| File::open(file.path())).map_err(|problems| ApiError::Records { problems })
 }
 
 #[utoipa::path(post, path = "/api/records/preview", operation_id = "preview_records", request_body = RecordsDocument, responses(
     (status = 200, description = "What a document holds; nothing is changed", body = Holds),
     (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn preview(
-    app: Data<App>,
-    kind: Header<ContentType>,
-    body: Bytes,
-) -> Result<Json<Holds>, ApiError> {
-    is_json(&kind)?;
-    off_thread(&app, move |_| {
-        let records = read(&body).map_err(|problems| ApiError::Records { problems })?;
-        Ok(Json(records.holds()))
-    })
-    .await
+pub(super) async fn preview(app: Data<App>, kind: Kind, file: SentFile) -> Result<Json<Holds>, ApiError> {
+    off_thread(&app, move |_| Ok(Json(sent(&kind, &file)?.holds()))).await
 }
 
 #[utoipa::path(post, path = "/api/records", operation_id = "import_records",
@@ -80,12 +75,11 @@ pub(super) async fn preview(
 pub(super) async fn import(
     app: Data<App>,
     asked: Asked,
-    kind: Header<ContentType>,
-    body: Bytes,
+    kind: Kind,
+    file: SentFile,
 ) -> Result<Json<Holds>, ApiError> {
-    is_json(&kind)?;
     off_thread(&app, move |app| {
-        let records = read(&body).map_err(|problems| ApiError::Records { problems })?;
+        let records = sent(&kind, &file)?;
         let mut store = asked.store(app);
         asked.saw(&Tagged::by(&store.version()?, store.holds()?), &records.holds())?;
         store.replace_records(&records)?;

@@ -10,9 +10,10 @@ use zinc_kite_bag::plan::build::Wishes;
 use zinc_kite_bag::plan::round::card::RoundCard;
 use zinc_kite_bag::plan::round::pack::{Packing, pack};
 
+use super::body::Sent;
 use super::build::at_desk;
 use super::resource;
-use crate::app::{App, off_thread};
+use crate::app::{App, StopWhenDropped, off_thread};
 use crate::error::{ApiError, Problem};
 use crate::store::BagId;
 use crate::weather::pulled;
@@ -30,10 +31,12 @@ pub(super) async fn round_card(
     app: Data<App>,
     at: Path<(BagId, CourseId)>,
 ) -> Result<Json<RoundCard>, ApiError> {
+    let work = app.begin();
+    let _guard = StopWhenDropped(work.clone());
     off_thread(&app, move |app| {
         let (bag, course) = at.into_inner();
         let spec = app.store().course(course)?.spec;
-        Ok(Json(app.card(bag, &spec)?))
+        Ok(Json(app.card(bag, &spec, &work)?))
     })
     .await
 }
@@ -43,7 +46,7 @@ pub(super) async fn round_card(
 pub(super) async fn packing(
     app: Data<App>,
     at: Path<(BagId, CourseId)>,
-    wishes: Json<Wishes>,
+    wishes: Sent<Wishes>,
 ) -> Result<Json<Packing>, ApiError> {
     let (id, course) = at.into_inner();
     let asked = app.clone();

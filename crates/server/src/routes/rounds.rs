@@ -9,6 +9,7 @@ use utoipa::ToSchema;
 use zinc_kite_bag::course::played::{PlayedHole, PlayedRound};
 use zinc_kite_bag::plan::round::account::{Account, OverRounds, account, over_rounds};
 
+use super::body::Sent;
 use super::resource;
 use super::tag::{Asked, Tagged, laid_over};
 use crate::app::{App, off_thread};
@@ -71,7 +72,7 @@ pub(super) async fn list(app: Data<App>) -> Result<Json<RoundsPlayed>, ApiError>
 pub(super) async fn begin(
     app: Data<App>,
     asked: Asked,
-    round: Json<Round>,
+    round: Sent<Round>,
 ) -> Result<HttpResponse, ApiError> {
     let begun = off_thread(&app, move |app| {
         round.key.validate()?;
@@ -132,7 +133,7 @@ pub(super) async fn play(
     app: Data<App>,
     asked: Asked,
     at: Path<(GivenKey, usize)>,
-    sent: Json<Value>,
+    sent: Sent<Value>,
 ) -> Result<HttpResponse, ApiError> {
     let hole = off_thread(&app, move |app| {
         let (key, number) = at.into_inner();

@@ -9,6 +9,7 @@ use zinc_kite_bag::entry::{Entry, Known, MOST_AT_ONCE, names, read};
 use zinc_kite_bag::error::within;
 use zinc_kite_bag::whole::whole;
 
+use super::body::Sent;
 use super::resource;
 use super::tag::Asked;
 use crate::app::{App, off_thread};
@@ -25,7 +26,7 @@ pub(super) fn configure(config: &mut ServiceConfig) {
 }
 
 /// A line that names discs.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct NewLine {
     /// As it is typed: how many, mould, then what is known; at most 400 characters.
     line: String,
@@ -49,7 +50,7 @@ impl NewLine {
 #[utoipa::path(post, path = "/api/shelf/read", operation_id = "read_line", request_body = NewLine, responses(
     (status = 200, description = "The line as it is read; nothing is added", body = Entry),
     (status = "default", body = Problem, content_type = "application/problem+json")))]
-pub(super) async fn read_line(app: Data<App>, new: Json<NewLine>) -> Result<Json<Entry>, ApiError> {
+pub(super) async fn read_line(app: Data<App>, new: Sent<NewLine>) -> Result<Json<Entry>, ApiError> {
     off_thread(&app, move |app| Ok(Json(new.entry(&app.store())?))).await
 }
 
@@ -69,7 +70,7 @@ pub struct Added {
 pub(super) async fn add_line(
     app: Data<App>,
     asked: Asked,
-    new: Json<NewLine>,
+    new: Sent<NewLine>,
 ) -> Result<Json<Added>, ApiError> {
     off_thread(&app, move |app| {
         let mut store = asked.store(app);
@@ -93,7 +94,7 @@ fn added(store: &mut Store, discs: Vec<DiscSpec>, bag: Option<BagId>) -> Result<
 }
 
 /// How many copies.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct Copies {
     /// So many, 1 to 20.
     #[serde(deserialize_with = "whole")]
@@ -107,7 +108,7 @@ pub(super) async fn copy(
     app: Data<App>,
     asked: Asked,
     id: Path<DiscId>,
-    copies: Json<Copies>,
+    copies: Sent<Copies>,
 ) -> Result<Json<Added>, ApiError> {
     off_thread(&app, move |app| {
         within("count", f64::from(copies.count), 1.0, MOST_AT_ONCE as f64)?;
@@ -121,7 +122,7 @@ pub(super) async fn copy(
 }
 
 /// Discs, and what is to be the same of them.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct ChangeOfSeveral {
     /// Which.
     #[schema(max_items = 5000)]
@@ -131,7 +132,7 @@ pub struct ChangeOfSeveral {
 }
 
 /// Discs.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct Several {
     /// Which.
     #[schema(max_items = 5000)]
@@ -155,7 +156,7 @@ pub struct Done {
 pub(super) async fn change(
     app: Data<App>,
     asked: Asked,
-    sent: Json<ChangeOfSeveral>,
+    sent: Sent<ChangeOfSeveral>,
 ) -> Result<Json<Done>, ApiError> {
     off_thread(&app, move |app| {
         few_enough(&sent.disc_ids)?;
@@ -174,7 +175,7 @@ pub(super) async fn change(
 pub(super) async fn remove(
     app: Data<App>,
     asked: Asked,
-    sent: Json<Several>,
+    sent: Sent<Several>,
 ) -> Result<Json<Done>, ApiError> {
     off_thread(&app, move |app| {
         few_enough(&sent.disc_ids)?;

@@ -16,6 +16,7 @@ use serde::de::DeserializeOwned;
 use serde_json::Value;
 use utoipa::ToSchema;
 
+use super::body::strict;
 use crate::app::App;
 use crate::error::ApiError;
 use crate::store::Store;
@@ -138,7 +139,7 @@ pub fn laid_over<T: Serialize + DeserializeOwned>(now: &T, sent: Value) -> Resul
     if let Value::Object(fields) = &mut whole {
         fields.extend(sent);
     }
-    serde_json::from_value(whole).map_err(|e| unreadable(e.to_string()))
+    strict(whole)
 }
 
 /// Gives every JSON answer to a GET a tag, and answers 304 to who has it already.

@@ -9,6 +9,7 @@ use zinc_kite_bag::plan::suppose::Suppose;
 use zinc_kite_bag::plan::winter::{LeanWishes, lean_wishes};
 use zinc_kite_bag::verdict::aging::Outlook;
 
+use super::body::Sent;
 use super::import::csv_file;
 use super::resource;
 use crate::app::{App, StopWhenDropped, off_thread};
@@ -36,7 +37,7 @@ async fn ahead(app: &Data<App>, id: BagId, suppose: Suppose) -> Result<Outlook, 
 pub(super) async fn year(
     app: Data<App>,
     id: Path<BagId>,
-    suppose: Json<Suppose>,
+    suppose: Sent<Suppose>,
 ) -> Result<Json<Outlook>, ApiError> {
     Ok(Json(ahead(&app, *id, suppose.0).await?))
 }

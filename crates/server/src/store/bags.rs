@@ -7,7 +7,7 @@ use zinc_kite_bag::course::played::BagPlace;
 use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::verdict::carried::{BagSpec, Carried, LARGEST_BAG};
 
-use super::{Store, StoreError, counted, free_name, is_duplicate, room_for};
+use super::{Store, StoreError, counted, free_name, is_duplicate, is_no_row, room_for};
 
 /// Most bags kept.
 const MOST_BAGS: usize = 200;
@@ -42,6 +42,13 @@ pub struct Moves {
     pub bench: Vec<DiscId>,
 }
 
+/// A bag's columns, for [`spec_of`].
+pub(super) const READ: &str = "SELECT name, capacity, event_cap_g FROM bag";
+
+pub(super) fn spec_of(r: &Row) -> Result<BagSpec, StoreError> {
+    Ok(BagSpec { name: r.get("name")?, capacity: r.get("capacity")?, event_cap_g: r.get("event_cap_g")? })
+}
+
 impl Store {
     /// Every bag, the first made first.
     ///
@@ -60,15 +67,8 @@ impl Store {
     pub fn bag(&self, id: BagId) -> Result<Bag, StoreError> {
         let spec = self
             .connection
-            .query_row("SELECT name, capacity, event_cap_g FROM bag WHERE id = ?1", [id.0], |r| {
-                Ok(BagSpec {
-                    name: r.get("name")?,
-                    capacity: r.get("capacity")?,
-                    event_cap_g: r.get("event_cap_g")?,
-                })
-            })
-            .optional()?
-            .ok_or_else(|| not_found(id))?;
+            .query_row_and_then(&format!("{READ} WHERE id = ?1"), [id.0], spec_of)
+            .map_err(|e| if is_no_row(&e) { not_found(id) } else { e })?;
         let mut statement = self.connection.prepare_cached(
             "SELECT disc_id, spare FROM bag_disc JOIN disc ON disc.id = disc_id
              WHERE bag_id = ?1 AND deleted = 0 ORDER BY disc_id",

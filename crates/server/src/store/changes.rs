@@ -66,7 +66,7 @@ pub struct Change {
     pub window: Option<String>,
     /// What it did, thing by thing.
     pub things: Vec<ThingChange>,
-    /// Further things it changed, which are not told one by one.
+    /// Further things it changed, which are not listed one by one.
     pub further: usize,
 }
 
@@ -91,36 +91,51 @@ struct Net {
 }
 
 impl Net {
-    /// Whether it is a disc's own row, or its place in a bag.
-    fn is_about(&self, disc: i64) -> bool {
-        match (self.table.name.as_str(), self.key.as_slice()) {
-            ("disc", [id]) | ("bag_disc", [_, id]) => id.as_i64() == Some(disc),
-            _ => false,
-        }
+    fn read(connection: &Connection, (table, key_text, before, after): Images) -> Result<Net, StoreError> {
+        Ok(Net {
+            table: Watched::of(connection, table)?,
+            key: from_json("row_key", key_text.clone())?,
+            key_text,
+            before: before.map(|text| from_json("before", text)).transpose()?,
+            after: after.map(|text| from_json("after", text)).transpose()?,
+        })
     }
 }
 
-/// Rows of a step, each once.
+/// Rows of a step, each once, from before all of it to after.
+const NET: &str = "SELECT first.of_table, first.row_key, first.before, last.after
+    FROM (SELECT min(id) AS first_id, max(id) AS last_id FROM change_row WHERE step_id = ?1 GROUP BY of_table, row_key)
+    JOIN change_row first ON first.id = first_id JOIN change_row last ON last.id = last_id ORDER BY first_id";
+
+/// The same, found one after the other: of a step of a hundred thousand rows only the first are told.
+const NET_IN_TURN: &str = "SELECT of_table, row_key, before, (
+        SELECT after FROM change_row last WHERE last.of_table = r.of_table AND last.row_key = r.row_key
+            AND last.step_id = ?1 ORDER BY id DESC LIMIT 1) AS became
+    FROM change_row r WHERE step_id = ?1 AND before IS NOT became AND NOT EXISTS (
+        SELECT 1 FROM change_row p WHERE p.of_table = r.of_table AND p.row_key = r.row_key AND p.step_id = ?1 AND p.id < r.id)
+        AND (?2 IS NULL OR of_table = 'disc' AND row_key = json_array(?2)
+            OR of_table = 'bag_disc' AND json_extract(row_key, '$[1]') = ?2)
+    ORDER BY id LIMIT ?3";
+
 fn net(connection: &Connection, step: i64) -> Result<Vec<Net>, StoreError> {
-    let mut statement = connection.prepare_cached(
-        "SELECT first.of_table, first.row_key, first.before, last.after
-         FROM (SELECT min(id) AS first_id, max(id) AS last_id FROM change_row WHERE step_id = ?1 GROUP BY of_table, row_key)
-         JOIN change_row first ON first.id = first_id JOIN change_row last ON last.id = last_id ORDER BY first_id",
-    )?;
-    let rows: Vec<(String, String, Option<String>, Option<String>)> = statement
-        .query_map([step], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?)))?
-        .collect::<Result<_, _>>()?;
-    rows.into_iter()
-        .map(|(table, key_text, before, after)| {
-            Ok(Net {
-                table: Watched::of(connection, table)?,
-                key: from_json("row_key", key_text.clone())?,
-                key_text,
-                before: before.map(|text| from_json("before", text)).transpose()?,
-                after: after.map(|text| from_json("after", text)).transpose()?,
-            })
-        })
-        .collect()
+    let mut statement = connection.prepare_cached(NET)?;
+    let rows: Vec<Images> = statement.query_map([step], images)?.collect::<Result<_, _>>()?;
+    rows.into_iter().map(|row| Net::read(connection, row)).collect()
+}
+
+/// The first rows that a step changed, all of them or those about a disc.
+fn first_of(connection: &Connection, step: i64, disc: Option<i64>) -> Result<Vec<Net>, StoreError> {
+    let mut statement = connection.prepare_cached(NET_IN_TURN)?;
+    let rows: Vec<Images> =
+        statement.query_map((step, disc, TOLD as i64), images)?.collect::<Result<_, _>>()?;
+    rows.into_iter().map(|row| Net::read(connection, row)).collect()
+}
+
+/// A row's table, its key, and it before and after.
+type Images = (String, String, Option<String>, Option<String>);
+
+fn images(r: &Row) -> rusqlite::Result<Images> {
+    Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?))
 }
 
 /// Which way a step is turned.
@@ -141,14 +156,19 @@ impl Store {
         let transaction = self.connection.transaction_with_behavior(TransactionBehavior::Immediate)?;
         let step = begin(&transaction, window)?;
         let (value, words) = work(&transaction)?;
-        if net(&transaction, step)?.iter().all(|row| row.before == row.after) {
+        let things: i64 = transaction.query_row(
+            &format!("SELECT count(*) FROM ({NET}) WHERE before IS NOT after"),
+            [step],
+            |r| r.get(0),
+        )?;
+        if things == 0 {
             end(&transaction, step)?;
         } else {
             transaction.execute(
-                "UPDATE change_step SET words = ?2, bytes = (
+                "UPDATE change_step SET words = ?2, things = ?3, bytes = (
                      SELECT sum(length(row_key) + ifnull(length(before), 0) + ifnull(length(after), 0))
                      FROM change_row WHERE step_id = ?1) WHERE id = ?1",
-                (step, words),
+                (step, words, things),
             )?;
             transaction.execute("DELETE FROM change_now", [])?;
             let_go(&transaction)?;
@@ -166,12 +186,12 @@ impl Store {
     pub fn changes(
         &self,
         before: Option<i64>,
-        most: u32,
+        most: i64,
         disc: Option<DiscId>,
     ) -> Result<Changes, StoreError> {
         let window = self.window.as_deref();
         let mut statement = self.connection.prepare_cached(
-            "SELECT id, at, words, undone, window FROM change_step WHERE id < ?1 AND (?3 IS NULL OR id IN (
+            "SELECT id, at, words, undone, window, things FROM change_step WHERE id < ?1 AND (?3 IS NULL OR id IN (
                  SELECT step_id FROM change_row WHERE of_table = 'disc' AND row_key = json_array(?3)
                      OR of_table = 'bag_disc' AND json_extract(row_key, '$[1]') = ?3))
              ORDER BY id DESC LIMIT ?2",
@@ -180,10 +200,10 @@ impl Store {
         let steps = statement.query_map((before.unwrap_or(i64::MAX), most, disc), change_of)?;
         let mut changes: Vec<Change> = steps.collect::<Result<_, _>>()?;
         for change in &mut changes {
-            let mut rows = net(&self.connection, change.id)?;
-            rows.retain(|row| row.before != row.after && disc.is_none_or(|id| row.is_about(id)));
-            change.further = rows.len().saturating_sub(TOLD);
-            rows.truncate(TOLD);
+            let rows = first_of(&self.connection, change.id, disc)?;
+            // A disc has few rows in a step: itself and its places in bags.
+            let all = if disc.is_some() { rows.len() } else { change.further };
+            change.further = all.saturating_sub(rows.len());
             change.things = rows.iter().map(|row| told(&self.connection, row)).collect::<Result<_, _>>()?;
         }
         Ok(Changes { changes, undo: self.next(Way::Back, window)?, redo: self.next(Way::Again, window)? })
@@ -207,21 +227,40 @@ impl Store {
         Ok(self.connection.query_row("SELECT ifnull(max(id), 0) FROM change_step", [], |r| r.get(0))?)
     }
 
-    /// The step that is turned if none is named: of those that the window made the latest, and only if it made none of all.
+    /// The step that is turned if none is named: the latest that the window made or turned itself; where it made none at all, as
+    /// after a restart, the latest of all.
     fn next(&self, way: Way, window: Option<&str>) -> Result<Option<i64>, StoreError> {
+        if let Some(own) = window.map_or(Ok(None), |w| self.latest(way, Some(w)))? {
+            return Ok(Some(own));
+        }
+        let sql = "SELECT EXISTS (SELECT 1 FROM change_step WHERE made_in = ?1)";
+        let made_any: bool = self.connection.query_row(sql, [window], |r| r.get(0))?;
+        if made_any { Ok(None) } else { self.latest(way, None) }
+    }
+
+    /// The step that is turned next among those of a window, or of all.
+    fn latest(&self, way: Way, window: Option<&str>) -> Result<Option<i64>, StoreError> {
         let sql = match way {
             Way::Back => "SELECT max(id) FROM change_step WHERE NOT undone AND (?1 IS NULL OR window = ?1)",
             // What was undone before something new was done stays undone, unless it is asked for by itself.
             Way::Again => {
-                "WITH mine AS (SELECT id, undone FROM change_step WHERE (?1 IS NULL OR window = ?1))
-                 SELECT min(id) FROM mine
-                 WHERE undone AND id > (SELECT ifnull(max(id), 0) FROM mine WHERE NOT undone)"
+                "SELECT (SELECT id FROM change_step WHERE undone AND (?1 IS NULL OR window = ?1) AND turned > (
+                     SELECT ifnull(max(made), 0) FROM change_step WHERE ?1 IS NULL OR made_in = ?1)
+                 ORDER BY turned DESC LIMIT 1)"
             }
         };
-        let of = |window: Option<&str>| self.connection.query_row(sql, [window], |r| r.get(0));
-        Ok(match (window, window.map_or(Ok(None), |w| of(Some(w)))?) {
-            (Some(_), Some(own)) => Some(own),
-            _ => of(None)?,
+        Ok(self.connection.query_row(sql, [window], |r| r.get(0))?)
+    }
+
+    /// Why nothing is turned for a window: nothing is there, or only what others did.
+    fn nothing(&self, way: Way) -> Result<StoreError, StoreError> {
+        let verb = if way == Way::Back { "undo" } else { "redo" };
+        let sql = "SELECT words FROM change_step WHERE id = ?1";
+        Ok(match self.latest(way, None)? {
+            Some(id) => {
+                StoreError::NothingOwn { verb, other: self.connection.query_row(sql, [id], |r| r.get(0))? }
+            }
+            None => StoreError::NothingToTurn { verb },
         })
     }
 
@@ -247,11 +286,18 @@ impl Store {
         let nothing = || StoreError::NothingToTurn { verb: if way == Way::Back { "undo" } else { "redo" } };
         let id = match asked {
             Some(id) => id,
-            None => self.next(way, window.as_deref())?.ok_or_else(nothing)?,
+            None => match self.next(way, window.as_deref())? {
+                Some(id) => id,
+                None => return Err(self.nothing(way)?),
+            },
         };
         let transaction = self.connection.transaction_with_behavior(TransactionBehavior::Immediate)?;
         let mut change = transaction
-            .query_row("SELECT id, at, words, undone, window FROM change_step WHERE id = ?1", [id], change_of)
+            .query_row(
+                "SELECT id, at, words, undone, window, things FROM change_step WHERE id = ?1",
+                [id],
+                change_of,
+            )
             .optional()?
             .filter(|change| (change.state == ChangeState::Done) == (way == Way::Back))
             .ok_or_else(nothing)?;
@@ -286,7 +332,9 @@ impl Store {
         }
         end(&transaction, trial)?;
         transaction.execute(
-            "UPDATE change_step SET undone = NOT undone, window = ?2 WHERE id = ?1",
+            &format!(
+                "UPDATE change_step SET undone = NOT undone, window = ?2, turned = {NEXT} WHERE id = ?1"
+            ),
             (id, &window),
         )?;
         transaction.commit().map_err(|e| match e.sqlite_error_code() {
@@ -298,6 +346,7 @@ impl Store {
         self.discs.take();
         change.window = window;
         change.state = if way == Way::Back { ChangeState::Undone } else { ChangeState::Done };
+        change.further = change.further.saturating_sub(TOLD);
         change.things =
             rows.iter().take(TOLD).map(|row| told(&self.connection, row)).collect::<Result<_, _>>()?;
         Ok(change)
@@ -313,9 +362,15 @@ impl Store {
     }
 }
 
+/// SQL for the number after all that steps were made or turned under: the order in which that was done, whatever the clock says.
+const NEXT: &str = "(SELECT 1 + ifnull(max(max(made, turned)), 0) FROM change_step)";
+
 fn begin(transaction: &Transaction, window: Option<String>) -> Result<i64, StoreError> {
     transaction.execute(
-        "INSERT INTO change_step (at, window) VALUES (strftime('%Y-%m-%dT%H:%M:%fZ', 'now'), ?1)",
+        &format!(
+            "INSERT INTO change_step (at, window, made_in, made)
+             VALUES (strftime('%Y-%m-%dT%H:%M:%fZ', 'now'), ?1, ?1, {NEXT})"
+        ),
         [window],
     )?;
     let step = transaction.last_insert_rowid();
@@ -351,7 +406,7 @@ fn change_of(r: &Row) -> rusqlite::Result<Change> {
         state: if r.get(3)? { ChangeState::Undone } else { ChangeState::Done },
         window: r.get(4)?,
         things: vec![],
-        further: 0,
+        further: usize::try_from(r.get::<_, i64>(5)?).unwrap_or(0),
     })
 }
 

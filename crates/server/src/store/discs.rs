@@ -16,11 +16,11 @@ use super::{
 
 /// A disc's columns in the order in which [`disc_of`] takes them: by place, since looking names up took most of the time of reading
 /// a shelf of thousands.
-const READ: &str = "SELECT id, name, maker, mould, plastic, mass_g, reference_mass_g, speed, glide, turn, fade,
+pub(super) const READ: &str = "SELECT id, name, maker, mould, plastic, mass_g, reference_mass_g, speed, glide, turn, fade,
     observed_speed, observed_glide, observed_turn, observed_fade, top, grade, throws, hard_hits, used_for, rim_cm, colour,
     notes, class, keeping FROM disc WHERE deleted = 0";
 
-fn disc_of(r: &Row) -> Result<Disc, StoreError> {
+pub(super) fn disc_of(r: &Row) -> Result<Disc, StoreError> {
     let numbers = |first: usize| -> rusqlite::Result<Numbers> {
         Ok(Numbers {
             speed: r.get(first)?,

@@ -151,6 +151,31 @@ const STEPS: &[M<'static>] = &[
     CREATE INDEX throw_style ON throw (session, style, deleted);
     CREATE INDEX field_session_day ON field_session (json_extract(spec, '$.date'));",
     ),
+    // The order in which steps were made and turned, so that redo finds the one that was undone last. Older SQLite takes NULL for
+    // no valid JSON, and would call a healthy record damaged.
+    M::up(
+        "ALTER TABLE change_step ADD COLUMN made INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE change_step ADD COLUMN turned INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE change_step ADD COLUMN made_in TEXT;
+    ALTER TABLE change_step ADD COLUMN things INTEGER NOT NULL DEFAULT 0;
+    UPDATE change_step SET made = id, made_in = window,
+        things = (SELECT count(DISTINCT of_table || row_key) FROM change_row WHERE step_id = change_step.id);
+    UPDATE change_step SET turned = 2 * (SELECT max(id) FROM change_step) - id + 1
+        WHERE undone AND id > (SELECT ifnull(max(id), 0) FROM change_step WHERE NOT undone);
+    CREATE TABLE change_row_now (
+        id INTEGER PRIMARY KEY AUTOINCREMENT,
+        step_id INTEGER NOT NULL REFERENCES change_step (id) ON DELETE CASCADE,
+        of_table TEXT NOT NULL,
+        row_key TEXT NOT NULL CHECK (json_valid(row_key)),
+        before TEXT CHECK (before IS NULL OR json_valid(before)),
+        after TEXT CHECK (after IS NULL OR json_valid(after))
+    ) STRICT;
+    INSERT INTO change_row_now SELECT id, step_id, of_table, row_key, before, after FROM change_row;
+    DROP TABLE change_row;
+    ALTER TABLE change_row_now RENAME TO change_row;
+    CREATE INDEX change_row_step ON change_row (step_id);
+    CREATE INDEX change_row_key ON change_row (of_table, row_key);",
+    ),
 ];
 
 /// Number of steps: the version of the newest schema.

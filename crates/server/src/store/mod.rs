@@ -15,6 +15,7 @@ mod player;
 pub mod records;
 pub mod rounds;
 mod thrown;
+mod verify;
 mod watched;
 
 use std::cell::RefCell;
@@ -34,7 +35,7 @@ pub use discs::MOST_DISCS;
 pub use lines::LineSetting;
 pub use moulds::{Counts, Library};
 
-use lock::Lock;
+use lock::{Lock, real};
 
 /// What can go wrong between the program and its database.
 #[derive(Debug, thiserror::Error)]
@@ -78,6 +79,14 @@ pub enum StoreError {
         path: String,
         /// What the system said.
         cause: String,
+    },
+    /// There is a file where the folder of the daily copies is to be.
+    #[error(
+        "{path} is a file, and the folder of the daily copies is to be there: no copy is kept. Rename it or move it away"
+    )]
+    NoFolder {
+        /// The file.
+        path: String,
     },
     /// There is a file where a copy is to go.
     #[error("there is already a file {path}, and it stays as it is; name another")]
@@ -155,6 +164,16 @@ pub enum StoreError {
         /// "undo" or "redo".
         verb: &'static str,
     },
+    /// There is none that the window made which asks.
+    #[error(
+        "there is nothing to {verb} that was done in this window; the latest elsewhere is \"{other}\": look at Data to {verb} it"
+    )]
+    NothingOwn {
+        /// "undo" or "redo".
+        verb: &'static str,
+        /// The step that would be next, of another window.
+        other: String,
+    },
     /// What a step changed is not as it left it.
     #[error("\"{words}\" cannot be turned back by itself: {}", match later {
         Some(later) => format!("\"{later}\" came after it and changed the same; undo that first"),
@@ -179,6 +198,14 @@ pub enum StoreError {
         column: &'static str,
         /// What.
         value: String,
+    },
+    /// A part of a database that this program could not have written.
+    #[error("{what}: {words}")]
+    Twisted {
+        /// Which.
+        what: String,
+        /// What was expected and what came.
+        words: String,
     },
     /// Anything else from SQLite.
     #[error(transparent)]
@@ -214,13 +241,30 @@ impl Store {
     /// [`StoreError::InUse`], [`StoreError::Open`], [`StoreError::Damaged`], [`StoreError::Newer`] or [`StoreError::NotOurs`], each
     /// before anything is changed.
     pub fn open(path: &Path) -> Result<Store, StoreError> {
+        let path = &real(path);
         let shown = path.display().to_string();
         let lock = Lock::take(path)?;
+        if !path.exists() {
+            // The file is there whole or not at all: one without a byte is nobody's.
+            copies::write(&Store::in_memory()?.connection, path)?;
+        }
+        let lock = lock.made(path)?;
+        copies::clear_what_was_sent(path);
         let connection = Connection::open(path).map_err(told(&shown))?;
         if connection.is_readonly(rusqlite::MAIN_DB)? {
             return Err(StoreError::Open { path: shown, cause: "it may only be read".into() });
         }
         Ok(Store { _lock: Some(lock), ..Store::ready(connection, &shown, Some(path))? })
+    }
+
+    /// A private file that is brought to the newest format where it is, such as one that was sent.
+    ///
+    /// # Errors
+    /// As of [`Store::open`]; `name` is what the file is called in them.
+    pub fn private(name: &str, path: &Path) -> Result<Store, StoreError> {
+        let connection = Connection::open(path).map_err(told(name))?;
+        verify::nothing_runs_of_itself(&connection, name)?;
+        Store::ready(connection, name, None)
     }
 
     /// A copy in memory of a file that stays as it is, whoever has it open.
@@ -243,11 +287,21 @@ impl Store {
     /// # Errors
     /// As of [`Store::open`].
     pub fn in_memory() -> Result<Store, StoreError> {
-        Store::ready(Connection::open_in_memory()?, "in memory", None)
+        Store::begun(Connection::open_in_memory()?, "in memory", None, 0)
     }
 
-    fn ready(mut connection: Connection, path: &str, file: Option<&Path>) -> Result<Store, StoreError> {
+    fn ready(connection: Connection, path: &str, file: Option<&Path>) -> Result<Store, StoreError> {
         let found = check(&connection, path)?;
+        Store::begun(connection, path, file, found)
+    }
+
+    /// Brings a database of a version to the newest and watches it.
+    fn begun(
+        mut connection: Connection,
+        path: &str,
+        file: Option<&Path>,
+        found: i64,
+    ) -> Result<Store, StoreError> {
         connection.pragma_update(None, "busy_timeout", 5000)?;
         if let Some(file) = file.filter(|_| (1..migrations::VERSION as i64).contains(&found)) {
             keep_copy(&connection, file, found).map_err(told(path))?;
@@ -262,14 +316,18 @@ impl Store {
             other => StoreError::NotOurs { path: path.into(), cause: other.to_string() },
         })?;
         watched::watch(&connection)?;
-        Ok(Store {
+        Ok(Store::of(connection, file))
+    }
+
+    fn of(connection: Connection, file: Option<&Path>) -> Store {
+        Store {
             connection,
             file: file.map(Path::to_owned),
             window: None,
             discs: RefCell::default(),
             day: None,
             _lock: None,
-        })
+        }
     }
 
     /// Takes it to be a day, whatever the clock says.
@@ -295,7 +353,7 @@ impl Store {
     }
 }
 
-/// Looks whether a file is ours, whole and not too new, without changing it. Its version; 0 if it is empty.
+/// Looks whether a file is ours, whole and not too new, without changing it. Its version.
 fn check(connection: &Connection, path: &str) -> Result<i64, StoreError> {
     let number =
         |pragma: &str| connection.query_row(pragma, [], |row| row.get::<_, i64>(0)).map_err(told(path));
@@ -306,9 +364,12 @@ fn check(connection: &Connection, path: &str) -> Result<i64, StoreError> {
         .prepare("SELECT name FROM sqlite_schema WHERE type = 'table'")
         .and_then(|mut s| s.query_map([], |row| row.get(0))?.collect::<rusqlite::Result<Vec<String>>>())
         .map_err(told(path))?;
+    if found == 0 && tables.is_empty() {
+        return Err(not_ours("it is empty"));
+    }
     let marked = mark == APPLICATION_ID || (mark == 0 && found < MARKED_SINCE);
     let known = TABLES.iter().all(|table| tables.iter().any(|t| t == table));
-    if !marked || (found == 0 && !tables.is_empty()) || (found != 0 && !known) {
+    if !marked || found == 0 || !known {
         return Err(not_ours("it holds the tables of another program"));
     }
     if found > migrations::VERSION as i64 {
@@ -412,6 +473,11 @@ fn free_name(
 fn room_for(connection: &Connection, what: &'static str, sql: &str, most: usize) -> Result<(), StoreError> {
     let there: i64 = connection.query_row(sql, [], |r| r.get(0))?;
     if there > most as i64 { Err(StoreError::TooMany { what, most }) } else { Ok(()) }
+}
+
+/// Whether a failure means that there is no such row.
+fn is_no_row(error: &StoreError) -> bool {
+    matches!(error, StoreError::Sqlite(rusqlite::Error::QueryReturnedNoRows))
 }
 
 /// Whether a failure means that a unique name is taken.

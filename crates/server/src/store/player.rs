@@ -1,9 +1,32 @@
 //! The one player of a database.
 
-use rusqlite::{Connection, OptionalExtension, named_params};
+use rusqlite::{Connection, Row, named_params};
 use zinc_kite_bag::thrower::player::Player;
 
-use super::{Store, StoreError, from_json, from_text, to_json, to_text};
+use super::{Store, StoreError, from_json, from_text, is_no_row, to_json, to_text};
+
+/// The player's columns, for [`player_of`].
+pub(super) const READ: &str = "SELECT * FROM player";
+
+pub(super) fn player_of(r: &Row) -> Result<Player, StoreError> {
+    Ok(Player {
+        name: r.get("name")?,
+        hand: from_text("hand", r.get("hand")?)?,
+        strong_style: from_text("strong_style", r.get("strong_style")?)?,
+        backhand_m: r.get("backhand_m")?,
+        forehand_m: r.get("forehand_m")?,
+        overhand_m: r.get("overhand_m")?,
+        skill: from_text("skill", r.get("skill")?)?,
+        scatter: from_json("scatter", r.get("scatter")?)?,
+        evidence: from_json("evidence", r.get("evidence")?)?,
+        units: from_text("units", r.get("units")?)?,
+        school: from_text("school", r.get("school")?)?,
+        altitude_m: r.get("altitude_m")?,
+        temperature_c: r.get("temperature_c")?,
+        season: from_json("season", r.get("season")?)?,
+        habits: from_json("habits", r.get("habits")?)?,
+    })
+}
 
 impl Store {
     /// The player, if one has been saved.
@@ -11,55 +34,10 @@ impl Store {
     /// # Errors
     /// [`StoreError`] if the database fails or holds what it should not.
     pub fn player(&self) -> Result<Option<Player>, StoreError> {
-        let row = self
-            .connection
-            .query_row("SELECT * FROM player", [], |r| {
-                let texts: [String; 5] = [
-                    r.get("hand")?,
-                    r.get("strong_style")?,
-                    r.get("skill")?,
-                    r.get("units")?,
-                    r.get("school")?,
-                ];
-                let numbers: [f64; 4] = [
-                    r.get("backhand_m")?,
-                    r.get("forehand_m")?,
-                    r.get("altitude_m")?,
-                    r.get("temperature_c")?,
-                ];
-                let lists: [String; 4] =
-                    [r.get("scatter")?, r.get("evidence")?, r.get("season")?, r.get("habits")?];
-                Ok((r.get::<_, String>("name")?, texts, numbers, r.get("overhand_m")?, lists))
-            })
-            .optional()?;
-        let Some((
-            name,
-            [hand, style, skill, units, school],
-            numbers,
-            overhand_m,
-            [scatter, evidence, season, habits],
-        )) = row
-        else {
-            return Ok(None);
-        };
-        let [backhand_m, forehand_m, altitude_m, temperature_c] = numbers;
-        Ok(Some(Player {
-            name,
-            hand: from_text("hand", hand)?,
-            strong_style: from_text("strong_style", style)?,
-            backhand_m,
-            forehand_m,
-            overhand_m,
-            skill: from_text("skill", skill)?,
-            scatter: from_json("scatter", scatter)?,
-            evidence: from_json("evidence", evidence)?,
-            units: from_text("units", units)?,
-            school: from_text("school", school)?,
-            altitude_m,
-            temperature_c,
-            season: from_json("season", season)?,
-            habits: from_json("habits", habits)?,
-        }))
+        match self.connection.query_row_and_then(READ, [], player_of) {
+            Err(e) if is_no_row(&e) => Ok(None),
+            read => read.map(Some),
+        }
     }
 
     /// Saves the player.

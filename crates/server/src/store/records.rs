@@ -141,37 +141,54 @@ impl Store {
     /// # Errors
     /// [`StoreError`] if the database fails or holds what it should not.
     pub fn records(&self) -> Result<Records, StoreError> {
-        let shelf = self.discs()?;
-        let names: HashMap<DiscId, &str> = shelf.iter().map(|d| (d.id, d.spec.name.as_str())).collect();
+        let mut records = self.records_but_sessions()?;
+        self.each_session(|session| records.sessions.push(session))?;
+        Ok(records)
+    }
+
+    /// The name that a disc has now, if it is still there; bags have other numbers elsewhere.
+    fn names_now(&self) -> Result<HashMap<DiscId, String>, StoreError> {
+        Ok(self.discs()?.into_iter().map(|d| (d.id, d.spec.name)).collect())
+    }
+
+    /// Sessions with their throws, one after the other: all together they may be many.
+    ///
+    /// # Errors
+    /// As of [`Store::records`].
+    pub fn each_session(&self, mut with: impl FnMut(SessionRecord)) -> Result<(), StoreError> {
+        let names = self.names_now()?;
+        for SessionEntry { mut session, .. } in self.sessions()? {
+            let mut throws = self.throws(&session.key)?;
+            for throw in &mut throws {
+                throw.spec.name_discs(|id, name| name_now(&names, id, name));
+                throw.spec.lost.iter_mut().for_each(|lost| lost.bags.clear());
+            }
+            session.spec.name_discs(|id, name| name_now(&names, id, name));
+            with(SessionRecord { session, throws });
+        }
+        Ok(())
+    }
+
+    /// Everything but the sessions in the field.
+    ///
+    /// # Errors
+    /// As of [`Store::records`].
+    pub fn records_but_sessions(&self) -> Result<Records, StoreError> {
+        let names = self.names_now()?;
         let by_name =
-            |c: &Carried| Some(CarriedByName { disc: (*names.get(&c.disc_id)?).to_owned(), spare: c.spare });
+            |c: &Carried| Some(CarriedByName { disc: names.get(&c.disc_id)?.clone(), spare: c.spare });
         let bag = |bag: bags::Bag| {
             let mut carried: Vec<CarriedByName> = bag.carried.iter().filter_map(by_name).collect();
             carried.sort_by(|a, b| a.disc.cmp(&b.disc));
             BagRecord { spec: bag.spec, carried }
         };
-        // The name that a disc has now, if it is still there; bags have other numbers elsewhere.
-        let name_now = |id: Option<DiscId>, name: &str| {
-            let now = id.and_then(|id| names.get(&id).copied());
-            (None, now.unwrap_or(name).to_owned())
-        };
         let by_names = |mut round: Round| {
-            round.spec.name_discs(name_now);
+            round.spec.name_discs(|id, name| name_now(&names, id, name));
             round.spec.holes.iter_mut().flat_map(|h| &mut h.lost).for_each(|lost| lost.bags.clear());
             round
         };
-        let session = |entry: SessionEntry| {
-            let mut throws = self.throws(&entry.session.key)?;
-            for throw in &mut throws {
-                throw.spec.name_discs(name_now);
-                throw.spec.lost.iter_mut().for_each(|lost| lost.bags.clear());
-            }
-            let mut session = entry.session;
-            session.spec.name_discs(name_now);
-            Ok(SessionRecord { session, throws })
-        };
         Ok(Records {
-            sessions: self.sessions()?.into_iter().map(session).collect::<Result<_, StoreError>>()?,
+            sessions: vec![],
             player: self.player()?,
             bags: self.bags()?.into_iter().map(bag).collect(),
             moulds: self.moulds()?.into_iter().map(|m| m.spec).collect(),
@@ -179,7 +196,7 @@ impl Store {
             own_lines: self.own_line_records()?,
             courses: self.courses()?.into_iter().map(|c| c.spec).collect(),
             rounds: self.rounds()?.into_iter().map(by_names).collect(),
-            discs: shelf.into_iter().map(|d| d.spec).collect(),
+            discs: self.discs()?.into_iter().map(|d| d.spec).collect(),
         })
     }
 
@@ -199,6 +216,12 @@ impl Store {
             Ok(((), format!("everything is replaced by a file of {words}")))
         })
     }
+}
+
+/// The name that a disc has now, if it is still there, for the one it was written down with.
+fn name_now(names: &HashMap<DiscId, String>, id: Option<DiscId>, name: &str) -> (Option<DiscId>, String) {
+    let now = id.and_then(|id| names.get(&id));
+    (None, now.map_or(name, String::as_str).to_owned())
 }
 
 fn put(connection: &Connection, records: &Records) -> Result<(), StoreError> {

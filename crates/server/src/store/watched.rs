@@ -19,7 +19,8 @@ pub(super) struct Watched {
 }
 
 impl Watched {
-    fn all(connection: &Connection) -> rusqlite::Result<Vec<Watched>> {
+    /// Every table of a database but those of the record itself.
+    pub fn all(connection: &Connection) -> rusqlite::Result<Vec<Watched>> {
         let names: Vec<String> = connection
             .prepare(
                 "SELECT name FROM main.sqlite_schema WHERE type = 'table'
@@ -73,6 +74,29 @@ impl Watched {
             trigger("DELETE", &old_key, &old, "NULL"),
         ]
         .concat()
+    }
+
+    /// Whether it could be the key of a row.
+    pub fn has_key(&self, key: &[Value]) -> bool {
+        key.len() == self.key.len() && key.iter().all(|value| value.is_string() || value.is_i64())
+    }
+
+    /// Whether it could be a row: an object of values by the names of columns.
+    pub fn has_columns(&self, row: &Value) -> bool {
+        let plain = |value: &Value| !value.is_object() && !value.is_array();
+        row.as_object().is_some_and(|fields| {
+            fields.iter().all(|(name, value)| self.columns.contains(name) && plain(value))
+        })
+    }
+
+    /// SQL for a table of its name that holds one row, the first parameter as JSON, not deleted.
+    pub fn standing_in(&self) -> String {
+        let column = |c: &String| match c.as_str() {
+            "deleted" => "0 AS deleted".to_owned(),
+            c => format!("json_extract(?1, '$.\"{c}\"') AS \"{c}\""),
+        };
+        let columns: Vec<String> = self.columns.iter().map(column).collect();
+        format!("\"{}\" AS (SELECT {})", self.name, columns.join(", "))
     }
 
     fn place(&self) -> String {

@@ -301,9 +301,9 @@ async fn only_csv_is_imported() {
         .set_payload("name")
         .to_request();
     let response = test::call_service(&app, request).await;
-    assert_eq!(response.status(), StatusCode::BAD_REQUEST);
+    assert_eq!(response.status(), StatusCode::UNSUPPORTED_MEDIA_TYPE);
     let text = test::read_body(response).await;
-    assert!(String::from_utf8_lossy(&text).contains("comes as text/csv"), "{text:?}");
+    assert!(String::from_utf8_lossy(&text).contains("the kind text/csv was expected"), "{text:?}");
 }
 
 #[actix_web::test]

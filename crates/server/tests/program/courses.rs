@@ -178,7 +178,7 @@ async fn records_of_a_file_are_told_one_by_one_before_anything_is_kept() {
     let foreign =
         ask_with(&app, "POST", "/api/courses/import", &file.to_string(), &[("content-type", "text/plain")])
             .await;
-    assert_eq!(foreign.status.as_u16(), 400, "a page of another site could send that");
+    assert_eq!(foreign.status.as_u16(), 415, "a page of another site could send that");
 }
 
 /// The demo's nine holes can be kept, are where they say, and nearly every way of them is one that its player can throw.

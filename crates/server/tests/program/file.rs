@@ -12,6 +12,7 @@ use rstest::rstest;
 use rusqlite::Connection;
 use serde_json::{Value, json};
 use zinc_kite::demo;
+use zinc_kite::format::records::verified_copy;
 use zinc_kite::store::copies::{KEPT, daily_copies, restore};
 use zinc_kite::store::migrations::{VERSION, migrations};
 use zinc_kite::store::{Store, StoreError};
@@ -20,18 +21,18 @@ use zinc_kite_bag::disc::spec::DiscId;
 use zinc_kite_bag::disc::spec::{DiscSpec, Numbers};
 
 /// The program serving a file.
-struct Serving {
-    child: Child,
-    address: String,
+pub struct Serving {
+    pub child: Child,
+    pub address: String,
 }
 
 impl Serving {
-    fn on(db: &Path) -> Serving {
+    pub fn on(db: &Path) -> Serving {
         let mut command = Command::new(env!("CARGO_BIN_EXE_zinc-kite"));
         Serving::of(command.args(["serve", "--new", "--port", "0", "--db"]).arg(db))
     }
 
-    fn of(command: &mut Command) -> Serving {
+    pub fn of(command: &mut Command) -> Serving {
         let mut child = command.stdout(Stdio::piped()).stderr(Stdio::null()).spawn().unwrap();
         let mut lines = BufReader::new(child.stdout.take().unwrap()).lines();
         let told =
@@ -67,7 +68,7 @@ impl Drop for Serving {
 }
 
 /// Sends a request; what comes back, if the program lives to answer it.
-fn send(address: &str, method: &str, path: &str, body: &str) -> Option<String> {
+pub fn send(address: &str, method: &str, path: &str, body: &str) -> Option<String> {
     let mut stream = TcpStream::connect(address).ok()?;
     let length = body.len();
     write!(
@@ -90,11 +91,11 @@ fn disc(name: &str) -> String {
 }
 
 /// Adds a disc; whether the program said that it is kept.
-fn add(address: &str, name: &str) -> bool {
+pub fn add(address: &str, name: &str) -> bool {
     send(address, "POST", "/api/discs", &disc(name)).is_some_and(|answer| answer.starts_with("HTTP/1.1 201"))
 }
 
-fn names(path: &Path) -> Vec<String> {
+pub fn names(path: &Path) -> Vec<String> {
     Store::copy_of(path).unwrap().discs().unwrap().into_iter().map(|d| d.spec.name).collect()
 }
 
@@ -600,13 +601,13 @@ fn only_a_whole_copy_is_brought_back() {
     {
         let bad = folder.path().join(name);
         std::fs::write(&bad, bytes).unwrap();
-        assert!(restore(&db, &bad).is_err(), "{name}");
+        assert!(verified_copy(&bad, Some(&db)).is_err(), "{name}");
         assert_eq!(std::fs::read(&db).unwrap(), whole, "{name}");
     }
     std::fs::write(&db, &whole[..9000]).unwrap();
     let refused = run(&["serve", "--db", db.to_str().unwrap()]);
     assert!(words(&refused).contains("zinc-kite restore COPY"), "{}", words(&refused));
-    restore(&db, &copy).unwrap();
+    restore(&db, &verified_copy(&copy, Some(&db)).unwrap().0).unwrap();
     assert_eq!(names(&db).len(), 46);
 }
 

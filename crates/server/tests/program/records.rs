@@ -308,7 +308,7 @@ async fn records_are_looked_at_before_they_replace_everything() {
     let (status, look) = post(&app, "/api/records/preview", "application/json", "{\"format\": 1}").await;
     assert_eq!((status, &look["problems"][0]["at"]), (422, &json!("format")));
     let (status, _) = post(&app, "/api/records/preview", "text/plain", &document).await;
-    assert_eq!(status, 400, "a page of another site could send that");
+    assert_eq!(status, 415, "a page of another site could send that");
     let (status, _) = post(&app, "/api/records", "application/json", &document).await;
     assert_eq!(status, 428, "who replaces everything says what was seen");
     let schema = ask(&app, "GET", "/api/records.schema.json", "").await;

@@ -8,9 +8,9 @@ use zinc_kite_bag::disc::spec::{DiscId, DiscSpec};
 use zinc_kite_bag::verdict::carried::Carried;
 
 #[test]
-fn prop_the_schema_is_valid_from_empty_and_from_every_earlier_version() {
+fn prop_the_schema_is_valid_from_every_earlier_version() {
     migrations().validate().unwrap();
-    for version in 0..=VERSION {
+    for version in 1..=VERSION {
         let folder = tempfile::tempdir().unwrap();
         let path = folder.path().join("old.db");
         let mut old = Connection::open(&path).unwrap();

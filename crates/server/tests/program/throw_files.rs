@@ -207,7 +207,7 @@ async fn throws_are_looked_at_then_brought_in_once() {
         &[("content-type", "text/plain")],
     )
     .await;
-    assert_eq!(plain.status.as_u16(), 400, "{}", plain.text);
+    assert_eq!(plain.status.as_u16(), 415, "{}", plain.text);
 }
 
 /// A file that says its tee gives it to a session that has none.

@@ -22,6 +22,7 @@ use crate::thrower::player::Player;
 use crate::thrower::style::Style;
 use crate::verdict::opened::{in_words, release_in_words};
 use crate::verdict::standing::{PuttersApart, Question};
+use crate::verdict::work::Work;
 
 /// What a hole costs beyond open ground where no drawn way is in reach, strokes. Own judgement.
 const NO_WAY_STROKES: f64 = 0.5;
@@ -130,6 +131,8 @@ pub(super) struct Caddie<'a> {
     /// Of calm, then of the strongest wind of the round from each of [`SIDES_DEG`]; of a calm round only the first.
     pub tables: Vec<StrokesLeft>,
     strongest_m_s: f64,
+    /// Asked before each chance, so that it ends soon after nobody wants it any more.
+    pub work: &'a Work,
 }
 
 impl<'a> Caddie<'a> {
@@ -138,11 +141,11 @@ impl<'a> Caddie<'a> {
         q: &'a Question,
         course: &CourseSpec,
         day: &PlayingDay,
-        memo: &'a Memo,
+        (memo, work): (&'a Memo, &'a Work),
     ) -> Result<Caddie<'a>, BagError> {
         let allowed = q.allowed();
         let discs = q.shelf.iter().filter(|d| allowed.contains(&d.id)).collect();
-        Caddie::with(q.player, discs, PuttersApart::on(q.shelf), (course, day), memo)
+        Caddie::with(q.player, discs, PuttersApart::on(q.shelf), (course, day), (memo, work))
     }
 
     /// With some discs: works out what is left from how far on the day.
@@ -151,7 +154,7 @@ impl<'a> Caddie<'a> {
         discs: Vec<&'a Disc>,
         apart: PuttersApart,
         (course, day): (&CourseSpec, &PlayingDay),
-        memo: &'a Memo,
+        (memo, work): (&'a Memo, &'a Work),
     ) -> Result<Caddie<'a>, BagError> {
         let on = |k: usize| on(course, day, k);
         let windiest = (0..course.holes.len()).map(on).max_by(|a, b| a.wind_m_s.total_cmp(&b.wind_m_s));
@@ -168,9 +171,10 @@ impl<'a> Caddie<'a> {
                 ..still
             }));
         }
-        let table = |day: &Conditions| strokes_left(player, &Arm::of(player, day)?, &discs, apart, memo);
+        let table =
+            |day: &Conditions| strokes_left(player, &Arm::of(player, day)?, &discs, apart, (memo, work));
         let tables = days.par_iter().map(table).collect::<Result<Vec<_>, BagError>>()?;
-        Ok(Caddie { player, memo, discs, apart, tables, strongest_m_s: windiest.wind_m_s })
+        Ok(Caddie { player, memo, discs, apart, tables, strongest_m_s: windiest.wind_m_s, work })
     }
 
     /// What every disc does on a hole, the fewest strokes first, and what it takes without any of its ways.
@@ -196,7 +200,13 @@ impl<'a> Caddie<'a> {
             Ok((way, arm))
         };
         let ways = ways.into_iter().map(with_arm).collect::<Result<Vec<_>, BagError>>()?;
-        Ok(OnHole { hole, ways, habits: &self.player.habits, left: self.left(on, hole.lee()) })
+        Ok(OnHole {
+            hole,
+            ways,
+            habits: &self.player.habits,
+            left: self.left(on, hole.lee()),
+            work: self.work,
+        })
     }
 
     /// How much of each table there is in a wind: by its strength against the strongest of the round, and by the side it comes from.
@@ -386,12 +396,23 @@ impl HoleCard {
 /// The card of a course on a day, for what a bag holds.
 ///
 /// # Errors
-/// [`BagError`] for a value outside its range.
-pub fn card(q: &Question, course: &CourseSpec, day: &PlayingDay, memo: &Memo) -> Result<RoundCard, BagError> {
+/// [`BagError`] for a value outside its range, [`BagError::Stopped`] if `work` was.
+pub fn card(
+    q: &Question,
+    course: &CourseSpec,
+    day: &PlayingDay,
+    memo: &Memo,
+    work: &Work,
+) -> Result<RoundCard, BagError> {
     course.validate()?;
     day.validate()?;
-    let caddie = Caddie::of(q, course, day, memo)?;
-    let one = |(k, hole): (usize, &Hole)| caddie.hole(hole, day.minute_of(k), on(course, day, k));
+    work.begin(course.holes.len());
+    let caddie = Caddie::of(q, course, day, (memo, work))?;
+    let one = |(k, hole): (usize, &Hole)| {
+        let card = caddie.hole(hole, day.minute_of(k), on(course, day, k));
+        work.advance();
+        card
+    };
     let holes = course.holes.par_iter().enumerate().map(one).collect::<Result<Vec<_>, BagError>>()?;
     let left: Vec<Left> = holes
         .iter()

@@ -16,6 +16,7 @@ use crate::thrower::arm::Arm;
 use crate::thrower::habits::Habits;
 use crate::verdict::sieve::{Entrant, On};
 use crate::verdict::standing::{Cell, PuttersApart};
+use crate::verdict::work::Work;
 
 /// What passing a mandatory on the wrong side costs, strokes: the sport's rules, from memory; the event's own rules come first.
 const MISSED_MANDATORY_STROKES: f64 = 1.0;
@@ -97,6 +98,8 @@ pub(super) struct OnHole<'a> {
     /// Which styles are thrown at all.
     pub habits: &'a Habits,
     pub left: Left<'a>,
+    /// Asked before each chance.
+    pub work: &'a Work,
 }
 
 /// Fewest strokes first; of equal ones the first way and the disc first known.
@@ -169,6 +172,9 @@ impl OnHole<'_> {
         let Some(spec) = &retargeted(spec, aim_m) else { return Ok(None) };
         let mut best: Option<Play> = None;
         for disc in likely(spec, arm, &caddie.discs, caddie.apart, caddie.memo)? {
+            if self.work.is_stopped() {
+                return Err(BagError::Stopped);
+            }
             let t = thrown(disc)?;
             let found = chance(arm, t, spec, caddie.memo);
             let play = self.came_of(way, spec, disc, t, found);
@@ -178,6 +184,9 @@ impl OnHole<'_> {
     }
 
     fn play(&self, way: usize, arm: &Arm, disc: &Disc, memo: &Memo) -> Result<Option<Play>, BagError> {
+        if self.work.is_stopped() {
+            return Err(BagError::Stopped);
+        }
         let (t, full) = (thrown(disc)?, &self.ways[way].0.line);
         let found = chance(arm, t, full, memo);
         // A target out of reach, or seldom reached, says nothing of the release that leaves fewest strokes: nearer ones do.

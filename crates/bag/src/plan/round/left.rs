@@ -23,6 +23,7 @@ use crate::thrower::player::{PUTT_M, Player};
 use crate::thrower::slot::Slot;
 use crate::thrower::style::Style;
 use crate::verdict::standing::PuttersApart;
+use crate::verdict::work::Work;
 use crate::words::distance;
 
 /// Distances that are worked out, m; between them strokes are taken in proportion.
@@ -224,7 +225,7 @@ pub fn strokes_left(
     arm: &Arm,
     discs: &[&Disc],
     apart: PuttersApart,
-    memo: &Memo,
+    (memo, work): (&Memo, &Work),
 ) -> Result<StrokesLeft, BagError> {
     let lying = arm.less_sure(LIE, COURSE);
     let thrown = discs.iter().map(|d| Ok((*d, thrown(d)?))).collect::<Result<Vec<_>, BagError>>()?;
@@ -232,7 +233,9 @@ pub fn strokes_left(
         [Style::Backhand, Style::Forehand].into_iter().filter(|s| player.habits.throws(*s)).collect();
     let ways = |line: &LineSpec, slow: &dyn Fn(f64) -> bool| -> Vec<Way> {
         let arm = if line.style == Style::Putt { arm } else { &lying };
-        let answering = thrown.iter().filter(|(d, t)| apart.answers(d, line.style) && slow(t.speed));
+        let asked =
+            |(d, t): &&(&Disc, Thrown)| !work.is_stopped() && apart.answers(d, line.style) && slow(t.speed);
+        let answering = thrown.iter().filter(asked);
         answering.filter_map(|(d, t)| way(line, arm, d.id, *t, memo)).collect()
     };
     let reached = |style: &Style| Some((*style, reach(arm, *style)?.distance_m));
@@ -250,7 +253,8 @@ pub fn strokes_left(
         }
         played
     };
-    Ok(settled(&DISTANCES_M.par_iter().map(played).collect::<Vec<_>>()))
+    let played = DISTANCES_M.par_iter().map(played).collect::<Vec<_>>();
+    if work.is_stopped() { Err(BagError::Stopped) } else { Ok(settled(&played)) }
 }
 
 /// The shots at the basket that may be tried from a distance.

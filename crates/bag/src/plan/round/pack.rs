@@ -128,7 +128,7 @@ pub fn pack(
     let (player, discs) = (desk.stock().player, desk.discs());
     let apart = PuttersApart::on(desk.stock().shelf);
     let of_bag = |d: &&Disc| carried.iter().any(|c| c.disc_id == d.id) && bag.allows(&d.spec);
-    let caddie = Caddie::with(player, discs.iter().collect(), apart, (course, day), memo)?;
+    let caddie = Caddie::with(player, discs.iter().collect(), apart, (course, day), (memo, work))?;
     let place = |id: DiscId| discs.iter().position(|d| d.id == id);
     let plays = holes(&caddie, course, day)?;
     if work.is_stopped() {
@@ -194,7 +194,7 @@ pub fn pack(
     let chosen_discs: Vec<&Disc> = things.iter().map(|&j| &discs[j]).collect();
     let in_bag: Vec<&Disc> = discs.iter().filter(of_bag).collect();
     let strokes = |with: &[&Disc]| -> Result<f64, BagError> {
-        let caddie = Caddie::with(player, with.to_vec(), apart, (course, day), memo)?;
+        let caddie = Caddie::with(player, with.to_vec(), apart, (course, day), (memo, work))?;
         let holes = holes(&caddie, course, day)?;
         Ok(holes
             .iter()
