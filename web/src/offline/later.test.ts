@@ -1,9 +1,12 @@
 // @vitest-environment happy-dom
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { isKept } from '@/offline/kept'
+import { createApp } from 'vue'
+import { isKept, isLoggedOutHere } from '@/offline/kept'
 import { clashesOf, laidOver, onto, type Tap, useLater } from '@/offline/later'
 import { useReach } from '@/offline/reach'
+import { useLogOut } from '@/offline/useLogOut'
 
 const PATH = '/api/rounds/r-12345678/holes/1'
 const tap = (body: Tap['body'], base: Tap['base'] = {}, etag = '"1"'): Tap => ({
@@ -165,5 +168,44 @@ describe('what is kept', () => {
       '/api/bagsandmore',
     ])
       expect(isKept(path)).toBe(false)
+  })
+})
+
+describe('logging out', () => {
+  const asked = vi.fn<(path: string, how?: RequestInit) => Promise<Response>>()
+  beforeEach(() => {
+    localStorage.clear()
+    asked.mockReset()
+    vi.stubGlobal('fetch', asked)
+    vi.stubGlobal('caches', { delete: vi.fn(() => Promise.resolve(true)) })
+    const app = createApp({})
+    app.use(VueQueryPlugin, { queryClient: new QueryClient() })
+    const pinia = createPinia()
+    app.use(pinia)
+    setActivePinia(pinia)
+  })
+  afterEach(() => vi.unstubAllGlobals())
+
+  it('forgets at once where the program is away, and ends the session when it answers', async () => {
+    const out = useLogOut()
+    asked.mockRejectedValue(new TypeError('no network'))
+    await out.begin()
+    expect(caches.delete).toHaveBeenCalledWith('zinc-kite-known')
+    expect([out.isOut, out.isPending, isLoggedOutHere()]).toEqual([true, true, true])
+    asked.mockImplementation(() => Promise.resolve(new Response(null, { status: 204 })))
+    await out.end()
+    expect(asked.mock.calls.at(-1)).toMatchObject(['/api/session', { method: 'DELETE' }])
+    expect([out.isOut, out.isPending, isLoggedOutHere()]).toEqual([true, false, false])
+  })
+
+  it('asks about taps that wait, and discards them only then', async () => {
+    const out = useLogOut()
+    const later = useLater()
+    asked.mockRejectedValue(new TypeError('no network'))
+    await later.tell(tap({ strokes: 3 }))
+    await out.begin()
+    expect([out.asks, out.isOut, later.all.length]).toEqual([true, false, 1])
+    await out.leave()
+    expect([out.asks, out.isOut, later.all.length]).toEqual([false, true, 0])
   })
 })
