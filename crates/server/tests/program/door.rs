@@ -137,9 +137,7 @@ async fn regress_a_packed_body_is_measured_unpacked() {
     let (status, said) =
         send_packed(&app, "/api/discs", "gzip", gzip(a_disc("Spray").to_string().as_bytes())).await;
     assert_eq!(status, StatusCode::CREATED, "{said}");
-    for (path, size) in
-        [("/api/session", 100 << 10), ("/api/discs", 5 << 20), ("/api/records", (1 << 30) + 1)]
-    {
+    for (path, size) in [("/api/session", 100 << 10), ("/api/discs", 5 << 20)] {
         let (status, said) = send_packed(&app, path, "gzip", gzip(&vec![b' '; size])).await;
         assert_eq!(status, StatusCode::PAYLOAD_TOO_LARGE, "{path}: {said}");
     }
