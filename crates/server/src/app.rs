@@ -344,7 +344,7 @@ impl App {
         Ok(self.judging.install(side_by_side)?)
     }
 
-    /// The card of a course for a bag, on the day that is told of the course or on a calm one, unless `work` is stopped before it is done.
+    /// The card of a course for a bag, on the day set for the course or a calm one. Stopping `work` ends it.
     ///
     /// # Errors
     /// [`ApiError`] if the bag is not there, the course holds what it should not or it was stopped.

@@ -147,7 +147,7 @@ impl Lock {
         Some(Blake2sMac256::new_from_slice(&self.known_by).ok()?.chain_update(name.as_bytes()))
     }
 
-    /// What a browser carries from its first log-in on: a name with our signature.
+    /// The value of the cookie that marks a known browser: a name and our signature.
     fn introduction(&self) -> Option<String> {
         let name = random_name()?;
         let signature = self.signature(&name)?.finalize().into_bytes();
@@ -174,7 +174,7 @@ fn random_name() -> Option<String> {
     Some(hex(&bytes))
 }
 
-/// What a browser carries once it is logged in.
+/// The cookies of a browser that has logged in.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Entered {
     /// Names its session.

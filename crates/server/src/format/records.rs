@@ -18,7 +18,7 @@ use crate::store::copies::passing_copy_of;
 use crate::store::records::{Records, SessionRecord};
 use crate::store::{Store, StoreError, folded};
 
-/// What a document says it is.
+/// The fields that identify a document.
 pub const FORMAT: &str = "zinc-kite-records";
 /// Version that is written, and the newest that is read.
 pub const VERSION: u32 = 1;
@@ -106,7 +106,7 @@ pub fn read_from<R: Read>(open: impl Fn() -> std::io::Result<R>) -> Result<Recor
     if problems.is_empty() { Ok(records) } else { Err(problems) }
 }
 
-/// What a document says it is.
+/// The fields that identify a document.
 #[derive(Deserialize)]
 struct Head {
     format: Option<Value>,
@@ -117,7 +117,7 @@ struct Head {
 fn plain(mut from: impl Read) -> impl Read {
     const MARK: [u8; 3] = [0xEF, 0xBB, 0xBF];
     let mut start = Vec::with_capacity(MARK.len());
-    // What cannot be read is told by whoever reads on.
+    // A read error shows again when the rest is read.
     let _ = from.by_ref().take(MARK.len() as u64).read_to_end(&mut start);
     if start == MARK {
         start.clear();
@@ -129,7 +129,7 @@ fn plain(mut from: impl Read) -> impl Read {
 /// goes when it is dropped.
 ///
 /// # Errors
-/// What is wrong with it, or [`ApiError::Disk`].
+/// [`ApiError::Copy`], [`ApiError::Records`] or [`ApiError::Disk`].
 pub fn verified_copy(file: &Path, database: Option<&Path>) -> Result<(Store, NamedTempFile), ApiError> {
     let own = match passing_copy_of(file, database) {
         Err(full @ StoreError::Copy { .. }) => return Err(full.into()),

@@ -327,7 +327,7 @@ fn regress_a_card_ends_when_its_client_hangs_up() {
     assert!(ticks() - before < 20, "it works on: {} ticks", ticks() - before);
 }
 
-/// A bag that was made in one window and a name given in another are no reason to lose either.
+/// A restore brings back every record that the copy holds.
 #[test]
 fn prop_a_restored_copy_is_the_same_row_for_row() {
     let folder = tempfile::tempdir().unwrap();
